@@ -1,0 +1,49 @@
+"""Starting the server on this machine alone."""
+
+import socket
+import sys
+from pathlib import Path
+
+import uvicorn
+
+from mutabilis.data import load_facts
+from mutabilis.demo import fill
+from mutabilis.store.database import Database, StoreError
+
+from .app import create_app
+
+HOST = "127.0.0.1"
+
+
+def serve(path: Path, port: int, demo: bool) -> int:
+    """Open the book at `path` and serve it on 127.0.0.1 until interrupted. 2 with one line where that cannot be."""
+    facts = load_facts()
+    for fault in facts.faults:
+        print(f"mutabilis: a diet file was left out: {fault}", file=sys.stderr)
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        app = create_app(facts, Database(path))
+        if demo:
+            fill(app.state.context.book, facts)
+    except (StoreError, OSError) as error:
+        print(f"mutabilis: {error}", file=sys.stderr)
+        return 2
+    free = _free(port)
+    if free is None:
+        print(f"mutabilis: ports {port} to {port + 19} are all taken", file=sys.stderr)
+        return 2
+    print(f"Mutabilis is at http://{HOST}:{free}/  (Ctrl-C ends it)", flush=True)
+    uvicorn.run(app, host=HOST, port=free, log_level="warning", server_header=False)
+    return 0
+
+
+def _free(port: int) -> int | None:
+    for candidate in range(port, port + 20):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind((HOST, candidate))
+                return candidate
+            except OSError:
+                continue
+    return None

@@ -1,0 +1,287 @@
+"""The same job from a terminal: read a batter, show its ledger, adapt it, start the server."""
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, NoReturn
+
+if TYPE_CHECKING:
+    from mutabilis.core.analysis import Analysis
+    from mutabilis.core.batter import Batter
+    from mutabilis.core.facts import Facts
+    from mutabilis.core.swaps.adapt import Adaptation, Answer
+
+LARGEST_FILE = 200_000  # bytes; a recipe is a page
+
+
+class Unreadable(Exception):
+    """A file or an argument that cannot be used; its text is the one line the user sees."""
+
+
+def main(argv: Sequence[str] | None = None) -> int:
+    """Run a command. 0, or 2 with one line on standard error."""
+    parser = _parser()
+    args = parser.parse_args(argv)
+    try:
+        return int(args.run(args))
+    except Unreadable as error:
+        print(f"mutabilis: {error}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="mutabilis", description="Keeps an adapted batter in balance.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    for name, run, about in (
+        ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
+        ("adapt", _adapt, "the same batter for other guests"),
+    ):
+        one = commands.add_parser(name, help=about)
+        one.add_argument("file", metavar="FILE", help="plain text, one ingredient a line; - for standard input")
+        one.add_argument("--form", choices=("griddle", "waffle", "crepe", "tray"), default="griddle")
+        one.add_argument("--rest", type=_minutes, metavar="MIN", help="minutes of rest; by default what the form takes")
+        one.add_argument("--servings", type=_amount, metavar="N", help="how many people the batter serves")
+        one.add_argument("--json", action="store_true", help="JSON under stable keys")
+        one.set_defaults(run=run)
+        if name == "adapt":
+            one.add_argument(
+                "--diet",
+                action="append",
+                default=[],
+                metavar="DIET",
+                help="vegan, gluten_free and so on; may be given again",
+            )
+            one.add_argument(
+                "--max-net-carb", type=_amount, metavar="G", help="net carbohydrate in a serving at most [g]"
+            )
+            one.add_argument(
+                "--alternatives",
+                type=int,
+                choices=range(1, 6),
+                default=1,
+                metavar="N",
+                help="answers that differ in kind, 1 to 5",
+            )
+    serve = commands.add_parser("serve", help="the application on 127.0.0.1")
+    serve.add_argument("--database", type=Path, default=Path("mutabilis.sqlite3"))
+    serve.add_argument("--port", type=int, default=8765)
+    serve.add_argument("--demo", action="store_true", help="fill an empty database with the demo scenario")
+    serve.set_defaults(run=_serve)
+    return parser
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise Unreadable(message)
+
+
+def _amount(text: str) -> float:
+    value = float(text)
+    if not 0 < value <= 10_000:
+        raise argparse.ArgumentTypeError(f"{text}: a number above 0, at most 10000")
+    return value
+
+
+def _minutes(text: str) -> float:
+    value = float(text)
+    if not 0 <= value <= 5000:
+        raise argparse.ArgumentTypeError(f"{text}: minutes from 0 to 5000")
+    return value
+
+
+def _batter(args: argparse.Namespace) -> "tuple[Batter, Facts]":
+    from mutabilis.core.batter import Batter
+    from mutabilis.core.quantities.units import Profile
+    from mutabilis.core.reading import read_lines
+    from mutabilis.data import load_facts
+
+    facts = load_facts()
+    text = _text(args.file)
+    lines = read_lines(text, facts, Profile())
+    if len(lines) > 200:
+        raise Unreadable(f"{args.file}: {len(lines)} lines; a batter has at most 200")
+    return Batter(lines=lines, form=args.form, rest_min=args.rest, servings=args.servings), facts
+
+
+def _text(name: str) -> str:
+    try:
+        data = sys.stdin.buffer.read(LARGEST_FILE + 1) if name == "-" else _read(Path(name))
+        if len(data) > LARGEST_FILE:
+            raise Unreadable(f"{name}: larger than a recipe can be ({LARGEST_FILE // 1000} kB)")
+        return data.decode("utf-8-sig")
+    except OSError as error:
+        raise Unreadable(f"{name}: {error.strerror or error}") from error
+    except UnicodeDecodeError as error:
+        raise Unreadable(f"{name}: not text in UTF-8 (byte {error.start})") from error
+
+
+def _read(path: Path) -> bytes:
+    with path.open("rb") as file:
+        return file.read(LARGEST_FILE + 1)
+
+
+def _ledger(args: argparse.Namespace) -> int:
+    from mutabilis.core.analysis import analyse, as_json
+    from mutabilis.core.quantities.units import Profile
+
+    batter, facts = _batter(args)
+    analysis = analyse(batter, facts, Profile())
+    if args.json:
+        _print_json(as_json(analysis, facts))
+    else:
+        _print_analysis(analysis, facts)
+    return 0
+
+
+def _adapt(args: argparse.Namespace) -> int:
+    from mutabilis.core.quantities.units import Profile
+    from mutabilis.core.swaps.adapt import adapt
+    from mutabilis.core.swaps.wishes import Wishes
+
+    batter, facts = _batter(args)
+    diets = tuple(dict.fromkeys(d.replace("-", "_").lower() for d in args.diet))
+    for diet in diets:
+        if diet not in facts.diets:
+            raise Unreadable(f"--diet {diet}: not known; one of {', '.join(facts.diets)}")
+    caps = {"net_carb_g": args.max_net_carb} if args.max_net_carb is not None else {}
+    wishes = Wishes(diets=diets, servings=args.servings, caps=caps, alternatives=args.alternatives)
+    found = adapt(batter, wishes, facts, Profile())
+    if args.json:
+        _print_json(adaptation_json(found, facts))
+    else:
+        _print_adaptation(found, facts)
+    return 0
+
+
+def adaptation_json(found: "Adaptation", facts: "Facts") -> dict[str, Any]:
+    """An adaptation under the stable keys of the command line."""
+    from mutabilis.core.analysis import as_json
+
+    nearest = found.infeasible.nearest if found.infeasible else None
+    return {
+        "base": as_json(found.base, facts),
+        "alternatives": [_answer_json(a, facts) for a in found.answers],
+        "infeasible": None
+        if found.infeasible is None
+        else {"reasons": list(found.infeasible.reasons), "nearest": _answer_json(nearest, facts) if nearest else None},
+    }
+
+
+def _answer_json(answer: "Answer", facts: "Facts") -> dict[str, Any]:
+    from mutabilis.core.analysis import as_json
+    from mutabilis.core.measures import measure
+    from mutabilis.core.quantities.units import Profile
+
+    profile = Profile()
+    lines = []
+    for line in answer.analysis.batter.lines:
+        i = facts.ingredients.get(line.ingredient or "")
+        lines.append(
+            {
+                "ingredient": line.ingredient,
+                "name": i.name if i else line.text,
+                "grams": round(line.grams, 3),
+                "measure": measure(i, line.grams, profile) if i else "",
+                "where": line.where,
+            }
+        )
+    return {
+        "lines": lines,
+        "ledger": as_json(answer.analysis, facts),
+        "changes": [{"from": c.source, "to": c.target, "reason": c.reason} for c in answer.changes],
+        "cautions": list(answer.cautions),
+        "worse": list(answer.worse),
+        "score": answer.score,
+    }
+
+
+def _print_json(value: object) -> None:
+    json.dump(value, sys.stdout, ensure_ascii=False, indent=1)
+    sys.stdout.write("\n")
+
+
+VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vouch"}
+
+
+def _print_analysis(a: "Analysis", facts: "Facts") -> None:
+    for line in a.batter.lines:
+        if line.ingredient is None or line.problem:
+            print(f"  ?      not read: {line.text}  ({line.problem})")
+            continue
+        doubt = f"{line.low:.0f}–{line.high:.0f}" if line.high - line.low > 0.06 * max(line.grams, 1) else ""
+        print(
+            f"{line.grams:8.1f} g  {facts.ingredients[line.ingredient].name:<44.44} {doubt:>9}  {line.note}"[
+                :120
+            ].rstrip()
+        )
+    print(f"{a.batter_g:8.0f} g  batter, for {a.servings:.1f} servings\n")
+    for x in a.ledgers:
+        mark = "–" if x.mark is None else f"{x.mark:.2f}" if abs(x.mark) < 3 else f"{x.mark:.1f}"
+        print(f"{x.label:<18}{mark:>9} {x.mark_unit:<12} {x.verdict:<12} {x.reason}")
+    n = a.nutrition
+    print(
+        f"\n{n.kcal:.0f} kcal, protein {n.protein_g:.0f} g, fat {n.fat_g:.0f} g, carbohydrate {n.carb_g:.0f} g (fibre {n.fibre_g:.0f}, net {n.net_carb_g:.0f}) in all\n"
+    )
+    for key, j in a.diets.items():
+        print(
+            f"{facts.diets[key].label if key in facts.diets else key:<18}{VERDICTS[j.verdict]:<14}{j.reasons[0].text if j.reasons else ''}"
+        )
+    print(
+        f"\nContains: {', '.join(a.contains) or 'none of the listed allergens'}. May contain: {', '.join(a.may_contain) or '–'}."
+    )
+    for w in a.warnings:
+        print(f"! {w.text}")
+
+
+def _print_adaptation(found: "Adaptation", facts: "Facts") -> None:
+    from mutabilis.core.measures import measure
+    from mutabilis.core.quantities.units import Profile
+
+    profile = Profile()
+    if found.infeasible:
+        for reason in found.infeasible.reasons:
+            print(f"Cannot be done: {reason}")
+        print("The nearest that can:\n" if found.infeasible.nearest else "")
+    answers = [*found.answers, *([found.infeasible.nearest] if found.infeasible and found.infeasible.nearest else [])]
+    for at, answer in enumerate(answers):
+        if at:
+            print("\n" + "—" * 40 + "\n")
+        for line in answer.analysis.batter.lines:
+            i = facts.ingredients.get(line.ingredient or "")
+            print(
+                f"{line.grams:8.1f} g  {i.name if i else line.text:<44.44}  {measure(i, line.grams, profile) if i else 'not read'}"
+            )
+        print()
+        for key, label in (
+            ("flow", "Flow"),
+            ("lift", "Lift"),
+            ("set", "Set"),
+            ("sweetness", "Sweetness"),
+            ("fat", "Fat"),
+            ("salt", "Salt"),
+        ):
+            old, new = found.base.ledger(key), answer.analysis.ledger(key)
+            was = "–" if old.mark is None else f"{old.mark:.2f}"
+            now = "–" if new.mark is None else f"{new.mark:.2f}"
+            print(f"{label:<12}{was:>9} → {now:>8} {new.mark_unit:<10} {new.verdict}")
+        print()
+        for c in answer.changes:
+            print(f"{c.source or '(new)'} → {c.target or '(left out)'}: {c.reason}")
+        for worse in answer.worse:
+            print(f"Worse: {worse}")
+        for caution in answer.cautions:
+            print(f"! {caution}")
+
+
+def _serve(args: argparse.Namespace) -> int:
+    from mutabilis.api.server import serve
+
+    return serve(args.database, args.port, args.demo)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

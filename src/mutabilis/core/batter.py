@@ -1,0 +1,77 @@
+"""A batter: its lines, its form, its rest. Grams are grams of what goes into the bowl."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from .ingredients import Confidence
+
+FormKey = Literal["griddle", "waffle", "crepe", "tray"]
+Grams = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
+
+
+class Form(BaseModel):
+    """One member of the family and the bands in which it works; units as in the data file."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    key: FormKey
+    label: str
+    spread_cm: tuple[float, float]
+    lift: tuple[float, float]
+    set_floor: float
+    set_comfort: float
+    rest_min: float
+    portion_ml: float
+    pieces_per_serving: int
+    serving_g: float
+    evaporation: tuple[float, float]
+    salt: tuple[float, float]
+
+
+class BatterLine(BaseModel):
+    """One line as the cook wrote it and what it was read as.
+
+    `ingredient` None means unresolved; `problem` then says why. `low` and `high` [g] bound what the line may really
+    weigh. `where`: in the batter, on the plate, or only a heading.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    text: Annotated[str, Field(max_length=2000)] = ""
+    ingredient: Annotated[str | None, Field(max_length=80)] = None
+    grams: Grams = 0.0
+    low: Grams = 0.0
+    high: Grams = 0.0
+    confidence: Confidence = "high"
+    note: Annotated[str, Field(max_length=500)] = ""
+    problem: Annotated[str, Field(max_length=500)] = ""
+    where: Literal["batter", "plate"] = "batter"
+    optional: bool = False
+    alternative: Annotated[str | None, Field(max_length=80)] = None
+    alternative_text: Annotated[str | None, Field(max_length=200)] = None
+    states: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+
+    @property
+    def counts(self) -> bool:
+        """Resolved, weighed and in the batter."""
+        return self.ingredient is not None and self.where == "batter"
+
+
+class Batter(BaseModel):
+    """Lines with a form, a rest [min] and the people it serves."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    lines: Annotated[tuple[BatterLine, ...], Field(max_length=200)]
+    form: FormKey = "griddle"
+    rest_min: Annotated[float | None, Field(ge=0, le=5000)] = None
+    servings: Annotated[float | None, Field(gt=0, le=10_000)] = None
+
+    def scaled(self, factor: float) -> "Batter":
+        """The same batter, `factor` times as much."""
+        lines = tuple(
+            line.model_copy(update={"grams": line.grams * factor, "low": line.low * factor, "high": line.high * factor})
+            for line in self.lines
+        )
+        return self.model_copy(update={"lines": lines})

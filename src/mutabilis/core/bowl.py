@@ -1,0 +1,60 @@
+"""The bowl: what really goes in, resolved and weighed, ready for the ledgers."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from .batter import Batter, BatterLine, Form
+from .coefficients import PerGram, per_gram
+from .facts import Facts
+from .ingredients import Confidence, Ingredient
+
+
+@dataclass(frozen=True, slots=True)
+class Portion:
+    """One line in the bowl: `grams` with a standard deviation `sd` [g], and what a gram of it does."""
+
+    line: int
+    ingredient: Ingredient
+    grams: float
+    sd: float
+    confidence: Confidence
+    whipped: bool
+    per: PerGram
+
+
+@dataclass(frozen=True, slots=True)
+class Bowl:
+    """All portions, their sum [g], the form and the rest [min]."""
+
+    portions: tuple[Portion, ...]
+    batter_g: float
+    form: Form
+    rest_min: float
+
+    def total(self, key: str) -> float:
+        """Σ m·coefficient over the bowl, in the unit of the coefficient."""
+        return float(sum(p.grams * getattr(p.per, key) for p in self.portions))
+
+    def per_100g(self, amount: float) -> float:
+        """An amount per 100 g of batter; 0 for an empty bowl."""
+        return 100 * amount / self.batter_g if self.batter_g > 0 else 0.0
+
+
+def fill(batter: Batter, facts: Facts) -> Bowl:
+    """The bowl of a batter. Unresolved lines and lines of the plate stay out; unknown ids raise KeyError."""
+    form = facts.forms[batter.form]
+    rest = form.rest_min if batter.rest_min is None else batter.rest_min
+    portions = tuple(_portions(batter.lines, facts, rest))
+    return Bowl(portions, sum(p.grams for p in portions), form, rest)
+
+
+def _portions(lines: Iterable[BatterLine], facts: Facts, rest: float) -> Iterable[Portion]:
+    for at, line in enumerate(lines):
+        if not line.counts or line.problem or line.grams <= 0:
+            continue
+        assert line.ingredient is not None
+        ingredient = facts.ingredients[line.ingredient]
+        # The bounds of a line are taken as two standard deviations to either side.
+        sd = (line.high - line.low) / 4 if line.high > line.low else 0.0
+        whipped = "whipped" in line.states and ingredient.id in ("egg_white", "aquafaba", "egg")
+        yield Portion(at, ingredient, line.grams, sd, line.confidence, whipped, per_gram(ingredient, rest))

@@ -1,0 +1,136 @@
+"""What an ingredient is and does: composition, weights, thirst, acid, sweetness, set, allergens. Loaded, never typed here."""
+
+import re
+from typing import Annotated, Literal, Self
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
+
+Confidence = Literal["high", "medium", "low"]
+CONFIDENCES: tuple[Confidence, ...] = ("high", "medium", "low")
+
+
+def least(*given: Confidence) -> Confidence:
+    """The least sure of several confidences.
+
+    >>> least("high", "low", "medium")
+    'low'
+    """
+    return CONFIDENCES[max(CONFIDENCES.index(c) for c in given)]
+
+
+def _empty_is_none(value: object) -> object:
+    return None if value == "" else value
+
+
+def _empty_is_nought(value: object) -> object:
+    return 0.0 if value == "" else value
+
+
+Share = Annotated[float, BeforeValidator(_empty_is_nought), Field(ge=0, le=100)]
+Nought = Annotated[float, BeforeValidator(_empty_is_nought)]
+Maybe = Annotated[float | None, BeforeValidator(_empty_is_none)]
+
+FLOURS = ("wheat_flour", "gluten_free_flour", "nut_seed_flour", "grain_meal", "starch")
+LIQUIDS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured", "water_juice")
+EGGS = ("egg",)
+GELS = ("flax_meal", "chia_meal", "chia_seeds", "psyllium_husk", "psyllium_powder", "xanthan_gum", "guar_gum")
+
+
+class Ingredient(BaseModel):
+    """One row of the ingredient table. Composition in g per 100 g, weights in g, absorption in g water per g.
+
+    `source`: S: and five digits, the US standard reference food composition number; I: Indian tables 2017; L: literature
+    or label values. `egg_equivalents_per_g` is the set it brings, with its own basis in `set_source`.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: str
+    name: str
+    group: str
+    water_g: Share
+    protein_g: Share
+    fat_g: Share
+    sat_fat_g: Share
+    carb_g: Share
+    fibre_g: Share
+    sugars_g: Share
+    starch_g: Share
+    polyol_g: Share
+    allulose_g: Share
+    alcohol_g: Share
+    organic_acid_g: Share
+    ash_g: Share
+    sodium_mg: Nought
+    kcal: Nought
+    cup_g: Maybe = None
+    tbsp_g: Maybe = None
+    tsp_g: Maybe = None
+    unit_g: Maybe = None
+    unit_name: str = ""
+    absorption_g_per_g: Nought
+    absorption_minutes: Nought
+    gluten_strength: Nought
+    contains_gluten: Literal["yes", "no", "risk"]
+    acid_meq_per_100g: Nought
+    sweetness: Nought
+    browning: Nought
+    thickening: Nought
+    egg_equivalents_per_g: Nought
+    added_sugar: Literal["yes", "no", "check"]
+    refined: str = ""
+    animal: Literal["none", "dairy", "egg", "honey", "meat", "fish", "insect", "other", "check"]
+    lactose: Literal["", "no", "trace", "check"] = ""
+    allergens: tuple[str, ...]
+    source: str
+    confidence: Confidence
+    set_source: str = ""
+    soda_fraction: float = 0.0
+    early_fraction: float = 0.0
+    half_life_min: float = 0.0
+
+    @model_validator(mode="after")
+    def _allergens_agree(self) -> Self:
+        """Verdicts read the allergen column, so it must never say less than the others do."""
+        wanted = {"egg": "egg", "dairy": "milk"}.get(self.animal)
+        if wanted and wanted not in self.allergens:
+            raise ValueError(f"{self.id}: {self.animal} without the allergen {wanted}")
+        if self.contains_gluten == "yes" and not {"wheat", "rye", "barley"} & set(self.allergens):
+            raise ValueError(f"{self.id}: gluten without its cereal")
+        return self
+
+    @property
+    def short(self) -> str:
+        """The name without its particulars, for a sentence or a narrow column."""
+        plain = re.sub(r"\s*\([^)]*\)", "", self.name).split(",")[0].strip()
+        return f"{plain} (certified)" if self.id.endswith("_gf") else plain
+
+    @property
+    def is_flour(self) -> bool:
+        """Counted as flour in a baker's percentage."""
+        return self.group in FLOURS
+
+    @property
+    def is_drinker(self) -> bool:
+        """Swells: takes up water and counts its own moisture as bound."""
+        return self.absorption_g_per_g > 0
+
+    @property
+    def is_gel(self) -> bool:
+        """Flax, chia, psyllium and gums: their set saturates together."""
+        return self.id in GELS
+
+    @property
+    def pack_decides(self) -> bool:
+        """Vague or compound: nothing is known of it until its pack is read."""
+        return "check:any" in self.allergens
+
+    def grams_per_ml(self) -> tuple[float, Confidence]:
+        """Density as spooned [g/mL], from the largest measure known, with how sure it is."""
+        if self.cup_g:
+            return self.cup_g / 236.588, self.confidence
+        if self.tbsp_g:
+            return self.tbsp_g / 14.787, self.confidence
+        if self.tsp_g:
+            return self.tsp_g / 4.929, self.confidence
+        return (0.95, "low") if self.water_g > 40 or self.fat_g > 60 else (0.55, "low")

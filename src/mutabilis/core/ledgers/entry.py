@@ -1,0 +1,61 @@
+"""The shape of every ledger: contributions first, totals from them."""
+
+import math
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+
+from ..bowl import Bowl, Portion
+from ..ingredients import Confidence
+
+
+@dataclass(frozen=True, slots=True)
+class Contribution:
+    """What one line brings [unit of the ledger], by which rule, how sure. `part` tells the halves of a ledger apart."""
+
+    line: int
+    name: str
+    amount: float
+    rule: str
+    confidence: Confidence
+    part: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Ledger:
+    """A balance. `mark` is the figure shown on its track, in `mark_unit`; `low` and `high` its uncertainty (about 19 in
+    20); `band` where the form works; `verdict` a word of the ledger's own."""
+
+    key: str
+    label: str
+    unit: str
+    total: float
+    per_100g: float
+    mark: float | None
+    mark_unit: str
+    low: float | None
+    high: float | None
+    band: tuple[float, float] | None
+    verdict: str
+    reason: str
+    contributions: tuple[Contribution, ...]
+
+
+def contributions(
+    bowl: Bowl, amount: Callable[[Portion], float], rule: str, part: str = ""
+) -> tuple[Contribution, ...]:
+    """One contribution for each line whose amount is not nought."""
+    return tuple(_each(bowl.portions, amount, rule, part))
+
+
+def _each(
+    portions: Iterable[Portion], amount: Callable[[Portion], float], rule: str, part: str
+) -> Iterable[Contribution]:
+    for p in portions:
+        value = amount(p)
+        if abs(value) > 1e-9:
+            yield Contribution(p.line, p.ingredient.name, value, rule, p.confidence, part)
+
+
+def spread_of(bowl: Bowl, weight: Callable[[Portion], float]) -> float:
+    """Standard deviation of Σ m·weight from the uncertainty of the amounts alone, in the unit of the sum."""
+    return math.sqrt(sum((p.sd * weight(p)) ** 2 for p in bowl.portions))

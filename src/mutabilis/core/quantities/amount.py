@@ -1,0 +1,233 @@
+"""The amount in a line as a cook writes it, apart from what it is an amount of."""
+
+import re
+from dataclasses import dataclass, field
+
+from .numbers import NUMBER, take_range
+from .units import Heap, Unit, Units
+
+LARGEST_G = 100_000.0
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """So many of a unit. `unit` None means pieces: "2 eggs"."""
+
+    low: float
+    high: float
+    unit: Unit | None
+    heap: Heap | None = None
+    size: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Amount:
+    """What was read: measures that add up ("1 cup plus 2 tbsp"), grams given beside them, and the words left over."""
+
+    measures: tuple[Measure, ...]
+    grams: tuple[float, float] | None
+    words: str
+    relation: tuple[float, str] | None = None
+    optional: bool = False
+    alternative: str | None = None
+    to_taste: bool = False
+    problem: str | None = None
+    notes: tuple[str, ...] = field(default=())
+
+
+_BULLET = re.compile(r"^\s*(?:[•*·▢□☐◦‣–—+]\s*|-\s+|\d+[.)]\s+(?=\d))")
+_ABOUT = re.compile(
+    r"^\s*(?:about|approx(?:imately|\.)?|roughly|around|circa|ca\.?|c\.|~|≈|up to|at least|another)\s+", re.IGNORECASE
+)
+_PAREN = re.compile(r"\(([^()]*)\)|\[([^\[\]]*)\]")
+_MASS_IN = re.compile(rf"(?:^|[\s(/=,~])(?:about|approx\.?|approximately|ca\.?|circa|roughly|~|≈|=)?\s*(?P<n>{NUMBER})(?:\s*(?:-|–|to)\s*(?P<n2>{NUMBER}))?\s*(?P<u>g|gr|gms?|grams?|grammes?|kg|oz|ounces?|lbs?)\b", re.IGNORECASE)  # fmt: skip
+_RELATION = re.compile(
+    r"(?:(?P<times>twice|double|half|three times|two thirds)\s+)?(?:as much|the same (?:weight|amount)|same (?:weight|amount)|equal (?:weight|amount)s?|its weight)"
+    r"(?:\s+of)?\s*(?P<what>[\w\s-]*?)\s*\b(?:as|to|in)\b\s+(?:the\s+)?(?P<other>[\w\s-]+)",
+    re.IGNORECASE,
+)
+_TIMES = {"twice": 2.0, "double": 2.0, "half": 0.5, "three times": 3.0, "two thirds": 2 / 3}
+_TO_TASTE = re.compile(r",?\s*\b(?:to taste|as needed|as required|if needed|for seasoning)\b", re.IGNORECASE)
+_OPTIONAL = re.compile(
+    r"[,;]?\s*\(?\b(?:optional(?:ly)?|if (?:you )?(?:like|want|wish|desired|liked)|or omit)\b\)?", re.IGNORECASE
+)
+_OR = re.compile(r"\s*(?:\bor\b|/)\s*(?=[a-zA-Z])")
+_SIZES = {"small": "small", "sm": "small", "medium": "medium", "med": "medium", "large": "large", "lg": "large", "big": "large", "extra-large": "extra_large", "xl": "extra_large", "jumbo": "jumbo"}  # fmt: skip
+
+
+def read_amount(text: str, units: Units) -> Amount:
+    """Read one line. Never raises: what is wrong stands in `problem`."""
+    line = " ".join(text.replace("\u00a0", " ").replace("\u2009", " ").replace("\u202f", " ").replace("⁄", "/").split())
+    line = _BULLET.sub("", line)
+    if re.match(r"^-\s*[\d.½¼¾⅓⅔]", line) or re.search(r"[:=]\s*-\s*\d", line):
+        return Amount((), None, line, problem="a negative amount")
+    if re.match(r"^(nan|inf(inity)?)\b", line, re.IGNORECASE):
+        return Amount((), None, line, problem="not a number")
+    optional = bool(_OPTIONAL.search(line))
+    line = _OPTIONAL.sub("", line).strip()
+    to_taste = bool(_TO_TASTE.search(line))
+    line = _TO_TASTE.sub("", line).strip()
+    if relation := _RELATION.search(line):
+        words = (line[: relation.start()] + " " + (relation["what"] or "")).strip(" ,:-")
+        times = _TIMES.get((relation["times"] or "").lower(), 1.0)
+        return Amount((), None, words, (times, relation["other"].strip()), optional, to_taste=to_taste)
+
+    body, grams, each, inner = _parentheses(line, units)
+    measures, rest = _measures(body, units)
+    if not measures:
+        measures, rest = _trailing(body, units)
+    if measures and rest.lstrip().startswith("/"):
+        second, after = _measures(rest.lstrip(" /"), units)
+        if second:
+            grams, measures, rest = _prefer_mass(grams, measures, second), measures, after
+    if grams and each and measures and measures[0].unit is None:
+        grams = (grams[0] * measures[0].low, grams[1] * measures[0].high)
+    rest, alternative = _alternative(rest, units)
+    problem = None
+    if measures and any(m.high > 1e6 for m in measures):
+        problem = "an amount beyond any kitchen"
+    return Amount(
+        tuple(measures), grams, rest.strip(" ,;:-"), None, optional, alternative, to_taste, problem, tuple(inner)
+    )
+
+
+def _parentheses(line: str, units: Units) -> tuple[str, tuple[float, float] | None, bool, list[str]]:
+    """Take out what stands in brackets; keep a mass given there and say whether it is for each one."""
+    grams: tuple[float, float] | None = None
+    each = False
+    inner: list[str] = []
+    body = line
+    for match in _PAREN.finditer(line):
+        content = (match[1] or match[2] or "").strip()
+        mass = _mass(content, units)
+        if mass and grams is None:
+            grams = mass
+            before = line[: match.start()].strip()
+            # "2 (400 g) tins" means each; "2 bananas (about 240 g)" means all, unless it says otherwise.
+            counted = take_range(before)
+            each = bool(re.search(r"\beach\b|\bper\b", content)) or (counted is not None and not counted[2].strip())
+        elif content:
+            inner.append(content)
+    body = _PAREN.sub(" ", line)
+    if grams is None and (m := re.search(rf"\b[x×]\s*({NUMBER})\s*-?\s*(g|oz)\b", body)):
+        grams, each = _mass(m[0].lstrip("x× "), units), True
+        body = body.replace(m[0], " ")
+    if grams is None and (
+        m := re.search(rf"(?<=\d)\s+({NUMBER})-(oz|ounce|g)\.?\s+(?=can|tin|pot|pack|tub|jar)", body)
+    ):
+        grams, each = _mass(f"{m[1]} {m[2]}", units), True
+        body = body.replace(m[0], " ")
+    return " ".join(body.split()), grams, each, inner
+
+
+def _mass(text: str, units: Units) -> tuple[float, float] | None:
+    m = _MASS_IN.search(" " + text)
+    if not m:
+        return None
+    unit = units.find(m["u"])
+    taken = take_range(m["n"])
+    if unit is None or unit.g is None or taken is None:
+        return None
+    low = taken[0] * unit.g
+    second = take_range(m["n2"]) if m["n2"] else None
+    return low, (second[0] * unit.g if second else low)
+
+
+def _measures(text: str, units: Units) -> tuple[list[Measure], str]:
+    """Measures at the head of the text, those joined by "plus" or "+" too."""
+    measures: list[Measure] = []
+    rest = text
+    while True:
+        one, after = _one(rest, units)
+        if one is None:
+            return measures, rest
+        measures.append(one)
+        rest = after
+        joined = re.match(
+            r"^\s*(?:plus|\+|and|&)\s+(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|an?\s+(?:pinch|dash|half)|half|one|two)", rest, re.IGNORECASE
+        )
+        if not joined:
+            return measures, rest
+        rest = rest[joined.end() :]
+
+
+def _one(text: str, units: Units) -> tuple[Measure | None, str]:
+    head = _ABOUT.sub("", text)
+    heap: Heap | None = None
+    size: str | None = None
+    if first := re.match(r"^\s*([a-z]+)\s+(?=[\d½¼¾⅓⅔⅛]|half|an?\b|cup|tbsp|tsp)", head, re.IGNORECASE):
+        heap = units.heaps.get(first[1].lower())
+        if heap:
+            head = head[first.end() :]
+    taken = take_range(head)
+    if taken is None:
+        # "pinch of salt", "knob of butter": one of them.
+        word = re.match(r"^\s*([A-Za-z]+)\.?\s+(?:of\s+)?", head)
+        unit = units.find(word[1]) if word and len(word[1]) > 2 else None
+        if word and unit and unit.kind in ("piece", "volume") and unit.key not in ("piece",):
+            return Measure(1.0, 1.0, unit, heap), head[word.end() :]
+        return None, text
+    low, high, rest = taken
+    rest = re.sub(r"^\s*[x×]\s+", "", rest)
+    if m := re.match(r"^\s*(?:half|½)\s+(?=[a-z])", rest, re.IGNORECASE):  # "1 half cup"
+        low, high, rest = low / 2, high / 2, rest[m.end() :]
+    while m := re.match(r"^\s*([A-Za-z-]+)\.?\s+(?=\S)", rest):
+        word_ = m[1].lower()
+        if word_ in units.heaps and (word_ != "short"):
+            heap, rest = units.heaps[word_], rest[m.end() :]
+        elif word_ in _SIZES:
+            size, rest = _SIZES[word_], rest[m.end() :]
+        elif word_ in ("extra",) and rest[m.end() :].lower().startswith("large"):
+            size, rest = "extra_large", re.sub(r"^\s*large\s*", "", rest[m.end() :], flags=re.IGNORECASE)
+        elif word_ in ("metric", "us", "uk", "standard", "american", "imperial", "a", "of", "an"):
+            rest = rest[m.end() :]
+        else:
+            break
+    unit, rest = _unit(rest, units)
+    if unit and unit.key == "piece":
+        unit = None
+    rest = re.sub(r"^\s*of\s+", "", rest, flags=re.IGNORECASE)
+    return Measure(low, high, unit, heap, size), rest
+
+
+def _unit(rest: str, units: Units) -> tuple[Unit | None, str]:
+    if fluid := re.match(r"^\s*((?:fl\.?|fluid)\s*(?:oz|ounces?)\.?)(?=\s|$|[,;/+])", rest, re.IGNORECASE):
+        return units.by_name["fl oz"], rest[fluid.end() :]
+    m = re.match(r"^\s*-?\s*([A-Za-z]+)\.?(?=\s|$|[,;/+)=-])", rest)
+    if not m:
+        return None, rest
+    unit = units.find(m[1])
+    # "1 c" is a cup; a lone "l" or "g" needs a number right before it, which holds here.
+    return (unit, rest[m.end() :]) if unit else (None, rest)
+
+
+def _trailing(body: str, units: Units) -> tuple[list[Measure], str]:
+    """ "flour 200 g", "Flour: 1 cup", "milk - 1 1/2 cups": the amount at the end."""
+    for m in re.finditer(r"(?:^|[\s:,=–-])(?=[\d½¼¾⅓⅔⅛⅜⅝⅞.])", body):
+        measures, rest = _measures(body[m.end() :], units)
+        if measures and not rest.strip(" ,.;)"):
+            return measures, body[: m.start()].strip(" :,=–-")
+    if word := re.search(r"[\s:,-]+(?:an?\s+)?(pinch|dash|knob|handful)(?:es|s)?\s*$", body, re.IGNORECASE):
+        return [Measure(1.0, 1.0, units.by_name[word[1].lower()])], body[: word.start()]
+    return [], body
+
+
+def _alternative(rest: str, units: Units) -> tuple[str, str | None]:
+    """ "milk or oat drink": the first is taken, the second is kept to be told."""
+    m = _OR.search(rest)
+    if not m or not rest[: m.start()].strip(" ,"):
+        return rest, None
+    second = rest[m.end() :].strip(" ,.")
+    measures, words = _measures(second, units)
+    return rest[: m.start()], (words if measures else second) or None
+
+
+def _prefer_mass(
+    grams: tuple[float, float] | None, first: list[Measure], second: list[Measure]
+) -> tuple[float, float] | None:
+    """ "200 g / 7 oz": the mass that was given first; "1 cup/120 g": the mass."""
+    for measures in (first, second):
+        unit = measures[0].unit
+        if unit and unit.kind == "mass" and unit.g:
+            return grams or (measures[0].low * unit.g, measures[0].high * unit.g)
+    return grams

@@ -1,0 +1,77 @@
+"""Craft as data: who may stand in for whom, how much of it is sensible, how many of a kind."""
+
+from collections.abc import Mapping, Sequence
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..ingredients import Ingredient
+
+Basis = Literal["flour", "liquid", "batter"]
+
+
+class Usage(BaseModel):
+    """How an ingredient is used as a swap: `least` and `most` are shares of its basis, `replaces` maps a group to how far
+    it is from it (0 the same thing, 1 a stranger), `oddness` what it costs to have to buy it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    ingredient: str
+    role: str
+    replaces: dict[str, float]
+    basis: Basis
+    least: float = Field(ge=0, le=1)
+    most: float = Field(gt=0, le=1)
+    oddness: float = Field(ge=0, le=1)
+    technique: str = ""
+    why: str = ""
+
+
+class Notice(BaseModel):
+    """A change a cook would notice, as a share of the base or in meq, and its weight."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    share: float = 0.0
+    meq: float = 0.0
+    weight: float
+
+
+class Craft(BaseModel):
+    """All of the craft: usages, members of a role, how far a kept line may move, what is noticed."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    usages: tuple[Usage, ...]
+    members: dict[str, int]
+    keep: dict[str, tuple[float, float]]
+    notice: dict[str, Notice]
+    new_thing: float
+    keep_weight: float
+    far_weight: float
+
+    @classmethod
+    def from_tables(
+        cls,
+        rows: Sequence[Mapping[str, str]],
+        table: Mapping[str, Mapping[str, object]],
+        ingredients: Mapping[str, Ingredient],
+    ) -> "Craft":
+        """Built from the craft files; ValueError where a row names what is not there."""
+        usages: list[Usage] = []
+        for row in rows:
+            if row["ingredient"] not in ingredients:
+                raise ValueError(f"craft for an ingredient that is not there: {row['ingredient']}")
+            pairs = (pair.split(":") for pair in row["replaces"].split(";"))
+            usages.append(Usage.model_validate({**row, "replaces": {group: float(cost) for group, cost in pairs}}))
+        notice = dict(table["notice"])
+        return cls.model_validate(
+            {
+                "usages": usages, "members": table["members"], "keep": table["keep"], "new_thing": notice.pop("new_thing"),
+                "keep_weight": notice.pop("keep"), "far_weight": notice.pop("far"), "notice": notice,
+            }
+        )  # fmt: skip
+
+    def usage(self, ingredient: str, role: str | None = None) -> Usage | None:
+        """The usage of an ingredient (in a role, where given)."""
+        return next((u for u in self.usages if u.ingredient == ingredient and (role is None or u.role == role)), None)

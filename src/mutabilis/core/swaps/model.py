@@ -1,0 +1,392 @@
+"""The adaptation as a mixed-integer linear program (batter-science, section 7), solved by HiGHS.
+
+Variables are grams of each candidate and, for what is new, whether it is used. Flow is linear once the wanted solids
+fraction is fixed; lift needs no binary of its own, since gas = bicarbonate − 0.7·(alkali left) and alkali left is punished
+harder than the gas it would hide. Set saturates for gels: tangents of a concave function bound it from above.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from ..batter import Form
+from ..coefficients import PerGram, per_gram
+from ..ledgers.lift import ML_PER_MMOL
+from ..ledgers.nutrition import net_carb_per_gram
+from ..ledgers.setting import GEL_MOST, RUBBERY
+from ..quantities.units import Profile
+from .candidates import Candidate
+from .craft import Craft
+
+HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
+HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
+GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028)  # egg-equivalents of gel per g flour
+SLOPES = 4
+PROMISING = 9
+Cut = tuple[frozenset[str], int]  # of these new ingredients, at most so many
+SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
+
+
+@dataclass(frozen=True, slots=True)
+class Targets:
+    """What the answer should keep: totals of the base [g, mL, mg] and per 100 g where said."""
+
+    batter_g: float
+    tau: float
+    theta: float
+    gas_per_100g: float
+    sour_per_100g: float
+    fat: float
+    sweet: float
+    salt_taste: float
+    protein: float
+    flour: float
+    liquid: float
+    set_per_100g: float
+    form: Form
+    rest_min: float
+    servings: float
+    caps: dict[str, float] = field(default_factory=dict)
+    floors: dict[str, float] = field(default_factory=dict)
+
+
+@dataclass(slots=True)
+class Solved:
+    """Grams by candidate, the value of the objective, and what could not be held (name to how far off)."""
+
+    grams: list[float]
+    used: frozenset[str]
+    objective: float
+    broken: dict[str, float]
+
+
+class Program:
+    """Rows and columns, built once for a field of candidates, solved several times with cuts and with a corrected φ."""
+
+    def __init__(self, candidates: Sequence[Candidate], targets: Targets, craft: Craft, profile: Profile) -> None:
+        self.candidates = candidates
+        self.targets = targets
+        self.per: list[PerGram] = [per_gram(c.ingredient, targets.rest_min) for c in candidates]
+        self.n = len(candidates)
+        self._costs: list[float] = [0.0] * self.n
+        self._low: list[float] = [c.low for c in candidates]
+        self._high: list[float] = [min(c.high, 3 * targets.batter_g) for c in candidates]
+        self._integer: list[int] = [0] * self.n
+        self._rows: list[dict[int, float]] = []
+        self._row_low: list[float] = []
+        self._row_high: list[float] = []
+        self._hard: dict[str, tuple[list[int], float]] = {}
+        self._binary: dict[str, int] = {}
+        self._tops: dict[str, float] = {}
+        self._flow_row = -1
+        self._build(craft, profile)
+
+    # ---- columns and rows
+
+    def _column(self, cost: float, low: float = 0.0, high: float = math.inf, integer: bool = False) -> int:
+        self._costs.append(cost)
+        self._low.append(low)
+        self._high.append(high)
+        self._integer.append(int(integer))
+        return len(self._costs) - 1
+
+    def _row(self, entries: dict[int, float], low: float, high: float) -> int:
+        self._rows.append(entries)
+        self._row_low.append(low)
+        self._row_high.append(high)
+        return len(self._rows) - 1
+
+    def _sum(self, values: Sequence[float]) -> dict[int, float]:
+        return {i: v for i, v in enumerate(values) if abs(v) > 1e-12}
+
+    def _near(
+        self, entries: dict[int, float], target: float, notice: float, weight: float, under_only: bool = False
+    ) -> None:
+        """A soft equality: each `notice` of difference costs `weight`."""
+        notice = max(notice, 1e-6)
+        below = self._column(weight / notice)
+        row = {**entries, below: 1.0}
+        if not under_only:
+            row[self._column(weight / notice)] = -1.0
+        self._row(row, target, math.inf if under_only else target)
+
+    def _must(self, name: str, entries: dict[int, float], low: float, high: float, scale: float) -> int:
+        """A wish that must hold, with a slack that is looked at afterwards."""
+        scale = max(scale, 1e-6)
+        row, slacks = dict(entries), []
+        if low > -math.inf:
+            slacks.append(self._column(HARD / scale))
+            row[slacks[-1]] = 1.0
+        if high < math.inf:
+            slacks.append(self._column(HARD / scale))
+            row[slacks[-1]] = -1.0
+        old, _ = self._hard.get(name, ([], scale))
+        self._hard[name] = (old + slacks, scale)
+        return self._row(row, low, high)
+
+    def _build(self, craft: Craft, profile: Profile) -> None:
+        t, per, notice = self.targets, self.per, craft.notice
+        mass = self._sum([1.0] * self.n)
+        flour = self._sum([p.flour for p in per])
+        liquid = self._sum([p.liquid for p in per])
+        self._near(mass, t.batter_g, notice["mass"].share * t.batter_g, notice["mass"].weight)
+        self._must("mass", mass, 0.88 * t.batter_g, 1.14 * t.batter_g, 0.05 * t.batter_g)
+        self._near(flour, t.flour, notice["flour"].share * t.flour, notice["flour"].weight)
+        self._flow_row = self._must("flow", {}, 0.0, 0.0, 0.01 * t.batter_g)
+        self._flow_slack = dict(self._rows[self._flow_row])
+        self.aim(t.theta)
+        # Drinkers must find their water: what is bound stays well under what is brought.
+        self._must(
+            "water", self._sum([(0.0 if c.ingredient.is_drinker or c.ingredient.group == "mix_in" else 0.82 * p.water) - p.bound for c, p in zip(self.candidates, per, strict=True)]),
+            0.0, math.inf, 0.02 * t.batter_g,
+        )  # fmt: skip
+        self._lift(notice)
+        for key, target in (("fat", t.fat), ("sweet", t.sweet), ("salt_taste", t.salt_taste), ("protein", t.protein)):
+            least = {"fat": 0.012, "sweet": 0.006, "salt_taste": 0.0008, "protein": 0.02}[key] * t.batter_g
+            self._near(
+                self._sum([getattr(p, key) for p in per]),
+                target,
+                max(notice[key].share * target, least),
+                notice[key].weight,
+            )
+        self._set(notice, flour, mass)
+        self._usage(craft, flour, liquid, mass)
+        for nutrient, most in t.caps.items():
+            self._must(
+                f"cap {nutrient}",
+                self._nutrient(nutrient, profile),
+                -math.inf,
+                0.985 * most * t.servings,
+                max(0.02 * most * t.servings, 0.5),
+            )
+        for nutrient, least_ in t.floors.items():
+            self._must(
+                f"floor {nutrient}",
+                self._nutrient(nutrient, profile),
+                1.015 * least_ * t.servings,
+                math.inf,
+                max(0.02 * least_ * t.servings, 0.5),
+            )
+
+    def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
+        key = {"protein_g": "protein", "fat_g": "fat", "sat_fat_g": "saturated", "carb_g": "carb", "fibre_g": "fibre", "sugars_g": "sugars", "polyols_g": "polyols", "kcal": "kcal", "sodium_mg": "sodium"}.get(nutrient)  # fmt: skip
+        if key is None:
+            return self._sum([net_carb_per_gram(p.carb, p.fibre, p.polyols, p.allulose, profile) for p in self.per])
+        return self._sum([getattr(p, key) for p in self.per])
+
+    def _lift(self, notice: Any) -> None:
+        t, per = self.targets, self.per
+        hundred = t.batter_g / 100
+        left = self._column(notice["alkali"].weight / (notice["alkali"].meq * hundred))
+        self._left = left
+        soda = [p.soda for p in per]
+        # left ≥ B − A − buffer
+        self._row({**self._sum([p.acid + p.buffer - p.soda for p in per]), left: 1.0}, 0.0, math.inf)
+        gas = self._sum([ML_PER_MMOL * s - t.gas_per_100g / 100 for s in soda])
+        gas[left] = -HIDDEN * ML_PER_MMOL
+        self._near(gas, 0.0, max(notice["gas"].share * t.gas_per_100g, 2.0) * hundred, notice["gas"].weight)
+        low, high = t.form.lift
+        slack = max(0.0, t.gas_per_100g - high)  # a base above its band is not pushed into it
+        band = max(0.0, min(low, t.gas_per_100g))
+        if t.gas_per_100g > 0 or low == 0:
+            wide = {**gas}
+            self._must(
+                "lift",
+                wide,
+                (0.9 * band - t.gas_per_100g) * hundred if band else -math.inf,
+                (max(high, 0) + slack - t.gas_per_100g) * hundred + 0.02 * hundred,
+                5 * hundred,
+            )
+        sour = self._column(notice["sour"].weight / (notice["sour"].meq * hundred))
+        self._row(
+            {**self._sum([p.acid - p.soda for p in per]), sour: -1.0}, -math.inf, max(1.0, t.sour_per_100g) * hundred
+        )
+
+    def _set(self, notice: Any, flour: dict[int, float], mass: dict[int, float]) -> None:
+        t, per = self.targets, self.per
+        gels = self._column(0.0)
+        for r in GEL_TANGENTS:  # h(r) = M(1 − exp(−r/M)) lies under each of its tangents
+            slope = math.exp(-r / GEL_MOST)
+            height = GEL_MOST * (1 - slope) - slope * r
+            row = {i: -height * v for i, v in flour.items()}
+            for i, p in enumerate(per):
+                if p.gel:
+                    row[i] = row.get(i, 0.0) - slope * p.gel
+            self._row({**row, gels: 1.0}, -math.inf, 0.0)
+        setting = {**self._sum([p.setting for p in per]), gels: 1.0}
+
+        def above(level: float) -> dict[int, float]:
+            return {**{i: setting.get(i, 0.0) - level / 100 for i in mass}, gels: 1.0}
+
+        floor = (
+            min(t.form.set_floor, max(t.set_per_100g, 0.0)) if t.set_per_100g < t.form.set_floor else t.form.set_floor
+        )
+        self._must("set", above(SAFE_FLOOR * floor), 0.0, math.inf, 0.02 * t.batter_g / 100)
+        self._must("rubbery", above(max(RUBBERY, t.set_per_100g)), -math.inf, 0.0, 0.02 * t.batter_g / 100)
+        wanted = min(t.set_per_100g, 1.25 * t.form.set_comfort)
+        self._near(
+            above(wanted), 0.0, notice["set"].share * wanted * t.batter_g / 100, notice["set"].weight, under_only=True
+        )
+
+    def _usage(self, craft: Craft, flour: dict[int, float], liquid: dict[int, float], mass: dict[int, float]) -> None:
+        t = self.targets
+        size = {
+            "flour": max(t.flour, 0.02 * t.batter_g),
+            "liquid": max(t.liquid, 0.3 * t.batter_g),
+            "batter": t.batter_g,
+        }
+        whole = {"flour": flour, "liquid": liquid, "batter": mass}
+        members: dict[str, dict[int, float]] = {}
+        for i, c in enumerate(self.candidates):
+            if not c.new:
+                moved = c.high > c.low and c.base_g > 0
+                if moved:
+                    self._near({i: 1.0}, c.base_g, c.base_g, craft.keep_weight)
+                continue
+            used = self._column(craft.new_thing * (1 + 2 * c.oddness) + 0.5 * c.cost, 0.0, 1.0, integer=True)
+            self._binary[c.ingredient.id] = used
+            top = min(c.high, 1.35 * c.most * size[c.basis])
+            self._tops[c.ingredient.id] = top
+            self._row({i: 1.0, used: -top}, -math.inf, 0.0)
+            if c.least > 0:
+                self._row({i: 1.0, used: -c.least * size[c.basis]}, 0.0, math.inf)
+            # x ≤ most · (flours, liquids or batter of the answer)
+            row = {j: -c.most * v for j, v in whole[c.basis].items()}
+            row[i] = row.get(i, 0.0) + 1.0
+            self._row(row, -math.inf, 1e-6)
+            self._costs[i] += craft.far_weight * c.cost / size[c.basis]
+            members.setdefault(c.role, {})[used] = 1.0
+        for role, row in members.items():
+            most = craft.members.get(role, 1)
+            if len(row) > most:
+                self._row(row, 0.0, float(most))
+
+    # ---- solving
+
+    def aim(self, theta: float) -> bool:
+        """Point the flow row at the solids fraction that gives the wanted stress with thickening `theta`; False where no
+        solids fraction can (the liquids alone are too thick)."""
+        from ..ledgers.water import solids_for
+
+        phi = solids_for(self.targets.tau, theta)
+        reachable = phi is not None and phi > 0.02
+        phi = max(phi or 0.02, 0.02)
+        ratio = (1 - phi) / phi
+        row = dict(self._flow_slack)
+        for i, p in enumerate(self.per):
+            row[i] = p.flow_free - ratio * p.flow_solid
+        self._rows[self._flow_row] = row
+        return reachable
+
+    def pin(self, ingredient: str, least_g: float) -> None:
+        """Demand at least `least_g` [g] of a candidate."""
+        for i, c in enumerate(self.candidates):
+            if c.ingredient.id == ingredient:
+                self._low[i] = max(self._low[i], min(least_g, self._high[i]))
+                if ingredient in self._binary:
+                    self._low[self._binary[ingredient]] = 1.0
+
+    def solve(
+        self, cuts: Sequence[Cut] = (), only: frozenset[str] | None = None, thorough: bool = False
+    ) -> Solved | None:
+        """Solve. `cuts` keep answers apart; `only` fixes which new ingredients are used and makes the rest a plain linear
+        program. None where nothing satisfies the rows.
+
+        Choosing among all candidates with binaries takes a second; so the field is narrowed first by a few linear programs
+        with sloped fixed costs (dynamic slope scaling, Kim and Pardalos 1999), and the binaries decide among those that
+        showed up. `thorough` skips the narrowing: the measure that the benchmark holds it against.
+        """
+        matrix, low, high = self._matrix(cuts)
+        column_low, column_high = np.array(self._low), np.array(self._high)
+        costs, integer = np.array(self._costs), np.array(self._integer)
+        if only is not None:
+            for id_, column in self._binary.items():
+                column_low[column] = column_high[column] = float(id_ in only)
+            integer = np.zeros_like(integer)
+        elif not thorough and len(self._binary) > 9:
+            promising = self._promising(matrix, low, high, cuts)
+            for id_, column in self._binary.items():
+                if id_ not in promising:
+                    column_high[column] = 0.0
+        result = _highs(costs, matrix, low, high, column_low, column_high, integer, 0.02 if thorough else 0.04)
+        if result is None:
+            return None
+        x, value = result
+        if (
+            only is None
+            and not thorough
+            and any(x[s] > 0.02 * scale for slacks, scale in self._hard.values() for s in slacks)
+        ):
+            return self.solve(
+                cuts, thorough=True
+            )  # narrowed too far, or it cannot be done: say so only after a full look
+        used = frozenset(id_ for id_, column in self._binary.items() if x[column] > 0.5)
+        broken = {name: sum(float(x[s]) for s in slacks) / scale for name, (slacks, scale) in self._hard.items()}
+        return Solved(
+            [max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02}
+        )
+
+    def _matrix(self, cuts: Sequence[Cut]) -> tuple[Any, Any, Any]:
+        from scipy.sparse import csr_array
+
+        rows, low, high = list(self._rows), list(self._row_low), list(self._row_high)
+        for ids, most in cuts:
+            rows.append({self._binary[i]: 1.0 for i in ids})
+            low.append(-math.inf)
+            high.append(float(most))
+        data: list[float] = []
+        indices: list[int] = []
+        starts = [0]
+        for row in rows:
+            indices.extend(row.keys())
+            data.extend(row.values())
+            starts.append(len(indices))
+        return csr_array((data, indices, starts), shape=(len(rows), len(self._costs))), np.array(low), np.array(high)
+
+    def _promising(self, matrix: Any, low: Any, high: Any, cuts: Sequence[Cut]) -> set[str]:
+        """The new ingredients worth a binary: those that any of a few sloped linear programs takes up."""
+        where = {c.ingredient.id: i for i, c in enumerate(self.candidates)}
+        tops = {id_: self._tops[id_] for id_ in self._binary}
+        slope = {id_: 1.0 / max(0.35 * top, 1e-6) for id_, top in tops.items()}
+        stale = {id_ for ids, _ in cuts for id_ in ids}
+        found: dict[str, float] = {id_: math.inf for id_, column in self._binary.items() if self._low[column] > 0}
+        none = np.zeros(len(self._costs), dtype=int)
+        for _ in range(SLOPES):
+            costs = np.array(self._costs)
+            for id_, column in self._binary.items():
+                fixed = costs[column] * (3.0 if id_ in stale else 1.0)
+                costs[column] = 0.0
+                costs[where[id_]] += fixed * slope[id_]
+            result = _highs(costs, matrix, low, high, np.array(self._low), np.array(self._high), none, 0.0)
+            if result is None:
+                break
+            x, _ = result
+            for id_ in self._binary:
+                grams = x[where[id_]]
+                if grams > 1e-3 * tops[id_]:
+                    # What the later, better informed programs take up counts for more.
+                    found[id_] = found.get(id_, 0.0) / 2 + 1.0
+                    slope[id_] = 1.0 / grams
+        return set(sorted(found, key=lambda id_: (-found[id_], id_))[:PROMISING])
+
+    def theta(self, grams: Sequence[float]) -> float:
+        """Thickening of the liquid for these grams."""
+        wet = sum(g * p.wet for g, p in zip(grams, self.per, strict=True))
+        return sum(g * p.thick for g, p in zip(grams, self.per, strict=True)) / wet if wet > 0 else 0.0
+
+
+def _highs(
+    costs: Any, matrix: Any, low: Any, high: Any, column_low: Any, column_high: Any, integer: Any, gap: float
+) -> tuple[Any, float] | None:
+    """One call of HiGHS; None where there is no point at all. The same input gives the same answer: the limit on time is
+    far beyond what any batter takes."""
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    result = milp(
+        costs, constraints=LinearConstraint(matrix, low, high), integrality=integer, bounds=Bounds(column_low, column_high),
+        options={"mip_rel_gap": gap, "time_limit": 20.0},
+    )  # fmt: skip
+    return None if result.x is None else (result.x, float(result.fun))

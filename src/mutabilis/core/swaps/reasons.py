@@ -1,0 +1,212 @@
+"""Why each change was made, in plain words from the ledgers; what to mind; what is worse; which wishes clash."""
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+from ..analysis import Analysis
+from ..diets import DietRule
+from ..facts import Facts
+from .candidates import Candidate, Field_
+from .transfers import Transfer, say
+from .wishes import Wishes
+
+
+@dataclass(frozen=True, slots=True)
+class Change:
+    """One change: `source` what it was (None for something added), `target` what takes its place (None for something
+    dropped), and the reason."""
+
+    source: str | None
+    target: str | None
+    reason: str
+    source_id: str | None = None
+    target_id: str | None = None
+
+
+def changes_for(
+    gathered: Field_, rounded: Sequence[tuple[Candidate, float]], moved: Sequence[Transfer], facts: Facts
+) -> tuple[Change, ...]:
+    """Every change between base and answer with its reason, replaced things first."""
+    now = {c.ingredient.id: g for c, g in rounded}
+    new = {c.ingredient.id for c, g in rounded if c.new}
+    changes: list[Change] = []
+    explained: set[str] = set()
+    for gone, grams, why in gathered.removed:
+        parts = [t for t in moved if t.source == gone.id]
+        takers = _takers(parts, gone.id)
+        named = [t for t in takers if t in new] or takers
+        target = named[0] if named else None
+        words = _parts_in_words([t for t in parts if t.target != gone.id], facts)
+        reason = f"{_cap(why)}. {_amount(grams)} out" + (
+            f": {words}." if words else "; its work was too small to need another."
+        )
+        changes.append(Change(gone.short, facts.ingredients[target].short if target else None, reason, gone.id, target))
+        if target:
+            explained.add(target)
+    for c, grams in rounded:
+        id_ = c.ingredient.id
+        if c.new and id_ not in explained:
+            taken = [t for t in moved if t.target == id_ and t.source != id_]
+            words = "; ".join(_brought(t, facts) for t in sorted(taken, key=_weight, reverse=True)[:3])
+            changes.append(
+                Change(
+                    None, c.ingredient.short, f"{_amount(grams)} added" + (f": {words}." if words else "."), None, id_
+                )
+            )
+        elif not c.new and abs(grams - c.base_g) > max(0.02 * c.base_g, 0.05):
+            more = grams > c.base_g
+            parts = [t for t in moved if (t.target if more else t.source) == id_ and t.source != t.target]
+            words = "; ".join(
+                (_brought(t, facts) if more else _left(t, facts)) for t in sorted(parts, key=_weight, reverse=True)[:2]
+            )
+            way = "up" if more else "down"
+            changes.append(
+                Change(
+                    c.ingredient.short,
+                    c.ingredient.short,
+                    f"{way} from {_amount(c.base_g)} to {_amount(grams)}"
+                    + (f": {words}." if words else ", so that the balances close."),
+                    id_,
+                    id_,
+                )
+            )
+    for c in gathered.candidates:
+        if not c.new and c.ingredient.id not in now and c.base_g > 0:
+            parts = [t for t in moved if t.source == c.ingredient.id]
+            words = _parts_in_words(parts, facts)
+            changes.append(
+                Change(
+                    c.ingredient.short,
+                    None,
+                    f"{_amount(c.base_g)} no longer needed" + (f": {words}." if words else "."),
+                    c.ingredient.id,
+                    None,
+                )
+            )
+    return tuple(changes)
+
+
+def _weight(t: Transfer) -> float:
+    scale = {"flour": 20.0, "water": 40.0, "set": 0.4, "fat": 5.0, "lift": 10.0, "acid": 8.0, "sweet": 8.0, "salt": 0.6}
+    return t.amount / scale[t.function]
+
+
+def _takers(parts: Iterable[Transfer], own: str) -> list[str]:
+    by: dict[str, float] = {}
+    for t in parts:
+        if t.target and t.target != own:
+            by[t.target] = by.get(t.target, 0.0) + _weight(t)
+    return sorted(by, key=lambda k: (-by[k], k))
+
+
+def _parts_in_words(parts: Sequence[Transfer], facts: Facts) -> str:
+    """ "76 g of water now from soy drink; 0.7 egg of set from ground flaxseed"; one clause a function."""
+    clauses: list[str] = []
+    by_function: dict[str, list[Transfer]] = {}
+    for t in parts:
+        by_function.setdefault(t.function, []).append(t)
+    for function, group in sorted(by_function.items(), key=lambda kv: -sum(map(_weight, kv[1]))):
+        takers = [t for t in group if t.target]
+        lost = [t for t in group if t.target is None]
+        if takers:
+            names = [facts.ingredients[t.target or ""].short for t in sorted(takers, key=lambda t: -t.amount)[:2]]
+            clauses.append(
+                f"{say(sum(t.amount for t in takers), group[0].unit, function)} now from {' and '.join(names)}"
+            )
+        elif lost and _weight(lost[0]) > 0.5:
+            clauses.append(f"{say(lost[0].amount, group[0].unit, function)} not made good")
+    return "; ".join(clauses[:4])
+
+
+def _brought(t: Transfer, facts: Facts) -> str:
+    whence = f" that was in {facts.ingredients[t.source].short}" if t.source else " that nothing else brought"
+    return f"brings {say(t.amount, t.unit, t.function)}{whence}"
+
+
+def _left(t: Transfer, facts: Facts) -> str:
+    return f"{say(t.amount, t.unit, t.function)} " + (
+        f"now from {facts.ingredients[t.target].short}" if t.target else "less is wanted"
+    )
+
+
+def _amount(grams: float) -> str:
+    return f"{grams:.0f} g" if grams >= 10 else f"{grams:.1f} g" if grams >= 0.1 else f"{grams:.2f} g"
+
+
+def _cap(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def cautions_for(used: Sequence[Candidate], after: Analysis, facts: Facts) -> Iterable[str]:
+    """What to mind in making and serving it: technique first, then the batter's own warnings, then the diets' cautions."""
+    said: dict[str, None] = {}
+    for c in used:
+        if c.technique:
+            said[c.technique] = None
+    if any(c.role == "flour" and c.ingredient.contains_gluten == "no" for c in used) and not any(
+        p.gluten_strength for p in _in(after, facts)
+    ):
+        said["No gluten to toughen: whisk it smooth, and keep the pieces small."] = None
+    for w in after.warnings:
+        said[w.text] = None
+    for judged in after.diets.values():
+        if judged.verdict == "fits":
+            for r in judged.cautions:
+                said[r.text] = None
+    return said
+
+
+def _in(after: Analysis, facts: Facts):  # type: ignore[no-untyped-def]
+    return [facts.ingredients[line.ingredient] for line in after.batter.lines if line.ingredient]
+
+
+def lost_against(before: Analysis, after: Analysis) -> tuple[str, ...]:
+    """What is worse in the answer than in the base."""
+    worse: list[str] = []
+    if after.setting.per_100g < 0.8 * before.setting.per_100g:
+        worse.append(f"holds less: set {before.setting.per_100g:.2f} → {after.setting.per_100g:.2f}")
+    fat = (before.ledger("fat").total, after.ledger("fat").total)
+    if abs(fat[1] - fat[0]) > max(0.25 * fat[0], 5):
+        worse.append(f"{'richer' if fat[1] > fat[0] else 'leaner'}: fat {fat[0]:.0f} g → {fat[1]:.0f} g")
+    sweet = (before.ledger("sweetness").total, after.ledger("sweetness").total)
+    if abs(sweet[1] - sweet[0]) > max(0.15 * sweet[0], 2):
+        worse.append(f"{'sweeter' if sweet[1] > sweet[0] else 'less sweet'}: {sweet[0]:.0f} g → {sweet[1]:.0f} g")
+    protein = (before.nutrition.protein_g, after.nutrition.protein_g)
+    if protein[1] < 0.7 * protein[0]:
+        worse.append(f"less protein: {protein[0]:.0f} g → {protein[1]:.0f} g")
+    brown = (before.ledger("browning").mark or 0, after.ledger("browning").mark or 0)
+    if brown[0] and brown[1] < 0.7 * brown[0]:
+        worse.append("browns later: a little more heat or time")
+    elif brown[0] and brown[1] > 1.4 * brown[0]:
+        worse.append("browns earlier: a little less heat")
+    return tuple(worse)
+
+
+_BROKEN = {
+    "flow": "the flow of the base cannot be met with what is allowed",
+    "mass": "the size of the batch cannot be kept",
+    "water": "the flours allowed drink more than the liquids bring",
+    "set": "nothing allowed holds it together: the set stays under the floor of the form",
+    "rubbery": "what is allowed sets so hard that it turns rubbery",
+    "lift": "the lift of the base cannot be met with the leavening allowed",
+}
+
+
+def clash_reasons(broken: Mapping[str, float], rules: Mapping[str, DietRule], wishes: Wishes) -> tuple[str, ...]:
+    """Which wishes stand in each other's way, from what the solver could not hold."""
+    asked = ", ".join(r.label.lower() for r in rules.values()) or "these wishes"
+    if not broken:
+        return (f"With {asked} nothing is left to build the batter from.",)
+    reasons: list[str] = []
+    for name in broken:
+        if name.startswith(("cap ", "floor ")):
+            kind, nutrient = name.split(" ", 1)
+            what = nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ")
+            reasons.append(
+                f"With {asked}, the {'ceiling' if kind == 'cap' else 'floor'} on {what} per serving cannot be held: raise it, or serve more people from the batch."
+                if kind == "cap"
+                else f"With {asked}, the floor on {what} per serving cannot be held: lower it."
+            )
+        else:
+            reasons.append(f"With {asked}: {_BROKEN[name]}.")
+    return tuple(reasons)

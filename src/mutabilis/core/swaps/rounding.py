@@ -1,0 +1,54 @@
+"""Amounts as a scale or a spoon can follow them, with the balance made good in what is left."""
+
+from collections.abc import Sequence
+
+from ..coefficients import per_gram
+from ..ingredients import Ingredient
+from ..ledgers.water import yield_stress
+
+
+def step_for(i: Ingredient, grams: float) -> float:
+    """The step a kitchen scale can follow [g]: a gram, a half below ten, a tenth for what works in pinches."""
+    if i.group in ("leavener", "salt", "binder", "intense_sweetener", "flavour", "acid") or grams < 3:
+        return 0.01 if grams < 0.3 else 0.1
+    return 0.5 if grams < 10 else 1.0
+
+
+def to_step(i: Ingredient, grams: float) -> float:
+    """`grams` in the step of `step_for` [g]."""
+    step = step_for(i, grams)
+    return round(round(grams / step) * step, 3)
+
+
+def stress_of(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> float:
+    """Yield stress [Pa] of a list of ingredients and grams; infinite where nothing is free to flow."""
+    swollen = free = wet = thick = 0.0
+    for i, g in portions:
+        p = per_gram(i, rest_min)
+        swollen += g * p.flow_solid
+        free += g * p.flow_free
+        wet += g * p.wet
+        thick += g * p.thick
+    if free <= 0 or swollen + free <= 0:
+        return float("inf")
+    return yield_stress(swollen / (swollen + free), thick / wet if wet else 0.0)
+
+
+def settle(
+    portions: list[tuple[Ingredient, float]], liquid: int, tau: float, rest_min: float, step: float = 1.0
+) -> float:
+    """Grams of the portion at index `liquid` that bring the stress nearest to `tau` [Pa], in steps of `step` [g]; every
+    other amount stays. Bisection: more liquid never thickens, save where the liquid is itself a thickener."""
+    ingredient, now = portions[liquid]
+
+    def stress(grams: float) -> float:
+        return stress_of([*portions[:liquid], (ingredient, grams), *portions[liquid + 1 :]], rest_min)
+
+    low, high = 0.0, 3 * now + 50
+    if not stress(low) >= tau >= stress(high):
+        return to_step(ingredient, now)
+    for _ in range(50):
+        middle = (low + high) / 2
+        low, high = (middle, high) if stress(middle) > tau else (low, middle)
+    down = int(low / step) * step
+    return min((down, down + step), key=lambda g: abs(stress(g) - tau))

@@ -1,0 +1,122 @@
+"""What the tool should say before the bowl does: faults named with amounts, and the cautions it always shows."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from .batter import Batter
+from .bowl import Bowl
+from .coefficients import SODA_G_PER_MOL
+from .facts import Facts
+from .ledgers.lift import TOO_ALKALINE, TOO_SOUR, Lift
+from .ledgers.setting import Setting
+from .ledgers.water import Water
+
+BUTTERMILK_MEQ_PER_G = 0.095
+SODA_G_PER_TSP = 4.6
+
+
+@dataclass(frozen=True, slots=True)
+class Warning:
+    """A code that scripts can hold on to, and words for the cook."""
+
+    code: str
+    text: str
+
+
+def spoons(tsp: float) -> str:
+    """Tea spoons in the steps a spoon set has.
+
+    >>> [spoons(x) for x in (0.1, 0.26, 0.9, 1.6)]
+    ['a pinch', '1/4 tsp', '1 tsp', '1 1/2 tsp']
+    """
+    eighths = round(tsp * 4)
+    if eighths < 1:
+        return "a pinch"
+    whole, part = divmod(eighths, 4)
+    fraction = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}[part]
+    return " ".join(x for x in (str(whole) if whole else "", fraction, "tsp") if x)
+
+
+def warn(
+    batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100g: float, facts: Facts
+) -> tuple[Warning, ...]:
+    """Everything worth saying about this bowl, the most pressing first."""
+    found: list[Warning] = []
+
+    def say(code: str, text: str) -> None:
+        found.append(Warning(code, text))
+
+    for line in batter.lines:
+        if line.ingredient is None or line.problem:
+            say("line_not_read", f"“{line.text[:80]}” was not read: {line.problem}.")
+    if w.missing_g > 0:
+        say(
+            "water_missing",
+            f"The flours here want about {w.missing_g:.0f} g more water than there is: add about {w.missing_g:.0f} g of liquid, or take less of the thirstiest.",
+        )
+    if bowl.batter_g > 0:
+        _lift(bowl, x, say)
+        if s.verdict == "weak":
+            say(
+                "set_weak",
+                f"Little holds this together ({s.per_100g:.2f} of {bowl.form.set_floor:g} egg-equivalents per 100 g): it may fall apart.",
+            )
+        if s.verdict == "rubbery":
+            say("set_rubbery", "So much sets here that it turns rubbery.")
+        if s.egg_dependent:
+            say("egg_dependent", "This batter lives from its eggs: no replacer carries it. Change the flour instead.")
+        if salt_per_100g > bowl.form.salt[1]:
+            say("salty", f"About {salt_per_100g:.1f} g of salt to 100 g batter: more than a breakfast wants.")
+    say("cook_through", "Raw flour and raw egg are not eaten: cook through, 71 °C (160 °F) in the centre.")
+    ids = {p.ingredient.id for p in bowl.portions}
+    if "xylitol" in ids:
+        say("xylitol", "Xylitol is poison to dogs: no scraps, and tell the guests.")
+    if bowl.total("polyols") > 20:
+        say(
+            "polyols", f"{bowl.total('polyols'):.0f} g of sugar alcohols in the batter: they upset the gut in quantity."
+        )
+    if ids & {"psyllium_husk", "psyllium_powder", "flax_meal", "chia_meal", "chia_seeds"}:
+        say("gels_wet", "Psyllium and seed gels are eaten wetted, never dry.")
+    if any(p.ingredient.allergens or p.ingredient.contains_gluten != "no" for p in bowl.portions):
+        say("allergens", "The pack's own label decides; shared scoops, irons and flour dust carry traces.")
+    return tuple(found)
+
+
+def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
+    if x.residual_alkali_meq_per_100g > TOO_ALKALINE:
+        meq = x.residual_alkali_meq_per_100g * bowl.batter_g / 100
+        say(
+            "alkali_left",
+            f"Soda finds no acid: about {spoons(meq * SODA_G_PER_MOL / 1000 / SODA_G_PER_TSP)} less soda, or {meq / BUTTERMILK_MEQ_PER_G:.0f} g more buttermilk.",
+        )
+    if x.excess_acid_meq_per_100g > TOO_SOUR:
+        meq = x.excess_acid_meq_per_100g * bowl.batter_g / 100
+        say(
+            "acid_left",
+            f"Acid is left over: sour and pale. About {spoons(meq * SODA_G_PER_MOL / 1000 / SODA_G_PER_TSP)} of soda would meet it.",
+        )
+    if x.verdict == "none":
+        say("lift_none", "Nothing lifts this batter: no powder, no soda with acid, no foam.")
+    elif x.verdict == "low":
+        say(
+            "lift_low",
+            f"Little lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {bowl.form.lift[0]:g} is the least for a {bowl.form.label}.",
+        )
+    elif x.verdict == "high":
+        say(
+            "lift_high",
+            f"Much lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {bowl.form.lift[1]:g} is the most for a {bowl.form.label}.",
+        )
+    elif x.verdict == "excessive":
+        say(
+            "lift_excessive", f"Far too much leavening: {x.co2_ml_per_100g:.0f} mL per 100 g. Coarse, bitter and salty."
+        )
+    raising = sum(p.grams for p in bowl.portions if p.per.soda and p.ingredient.is_flour)
+    powders = sum(p.grams for p in bowl.portions if p.ingredient.group == "leavener")
+    if raising and powders > 0.02 * raising:
+        say("lift_twice", "Self-raising flour carries its own powder: with more beside it, lift is counted twice.")
+    if x.latest_min is not None and x.latest_min < bowl.rest_min:
+        say(
+            "lift_leaves",
+            f"Half-spent after the rest: cook within {x.latest_min:.0f} min of wetting the leavening, or wet it last.",
+        )

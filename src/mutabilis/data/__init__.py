@@ -1,0 +1,70 @@
+"""Facts as files, each row with its source, and the one place that reads them into the core's types."""
+
+import csv
+import tomllib
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from mutabilis.core.batter import Form, FormKey
+from mutabilis.core.diets import DietRule, read_rule
+from mutabilis.core.facts import Facts
+from mutabilis.core.ingredients import Ingredient
+from mutabilis.core.naming import Names
+from mutabilis.core.quantities.units import Units
+from mutabilis.core.swaps.craft import Craft
+
+HERE = files(__package__)
+
+
+@cache
+def load_facts() -> Facts:
+    """Everything shipped, checked as it is read. A diet file with a mistake is named in `faults`; the rest still works."""
+    ingredients = load_ingredients()
+    forms: dict[FormKey, Form] = {
+        form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())
+    }
+    diets: dict[str, DietRule] = {}
+    faults: list[str] = []
+    for path in sorted(HERE.joinpath("diets").iterdir(), key=lambda p: p.name):
+        if path.name.endswith(".toml"):
+            try:
+                rule = read_rule(path.read_text(encoding="utf-8"), path.name)
+                diets[rule.key] = rule
+            except ValueError as error:
+                faults.append(str(error))
+    ordered = dict(sorted(diets.items(), key=lambda item: (item[1].order, item[0])))
+    return Facts(
+        ingredients=ingredients,
+        names=Names(ingredients, _toml("names.toml")),
+        units=Units.from_table(_toml("units.toml")),
+        forms=forms,
+        diets=ordered,
+        craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
+        faults=tuple(faults),
+    )
+
+
+def load_ingredients() -> dict[str, Ingredient]:
+    """The ingredient table, with what the leavening table says of those that carry bicarbonate."""
+    leaveners = {row["ingredient"]: row for row in _rows("leaveners.csv")}
+    ingredients: dict[str, Ingredient] = {}
+    for row in _rows("ingredients.csv"):
+        data: dict[str, Any] = {**row, "allergens": tuple(a for a in row["allergens"].split(";") if a)}
+        if leavener := leaveners.get(row["id"]):
+            data["soda_fraction"] = float(leavener["bicarbonate_fraction"])
+            data["early_fraction"] = float(leavener["early_fraction"])
+            data["half_life_min"] = float(leavener["bench_half_life_minutes"])
+        if row["id"] in ingredients:
+            raise ValueError(f"ingredient {row['id']} stands twice")
+        ingredients[row["id"]] = Ingredient.model_validate(data)
+    return ingredients
+
+
+def _rows(name: str) -> list[dict[str, str]]:
+    with HERE.joinpath(name).open(encoding="utf-8") as file:
+        return list(csv.DictReader(file))
+
+
+def _toml(name: str) -> dict[str, Any]:
+    return tomllib.loads(HERE.joinpath(name).read_text(encoding="utf-8"))
