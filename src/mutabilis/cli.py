@@ -22,9 +22,8 @@ class Unreadable(Exception):
 
 def main(argv: Sequence[str] | None = None) -> int:
     """Run a command. 0, or 2 with one line on standard error."""
-    parser = _parser()
-    args = parser.parse_args(argv)
     try:
+        args = _parser().parse_args(argv)
         return int(args.run(args))
     except Unreadable as error:
         print(f"mutabilis: {error}", file=sys.stderr)

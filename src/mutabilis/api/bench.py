@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field, JsonValue
 
 from mutabilis.core.analysis import analyse
@@ -14,7 +14,7 @@ from mutabilis.core.swaps.wishes import Wishes
 from mutabilis.demo import demo_batters
 
 from .context import PROBLEMS, Here
-from .views import AdaptationView, BatterView, adaptation_view, batter_view
+from .views import AdaptationView, BatterView, adaptation_view, as_answer, batter_view
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["bench"])
 BENCH = "bench"
@@ -91,20 +91,20 @@ def read(asked: Text, here: Here) -> tuple[BatterLine, ...]:
     return read_lines(asked.text, here.facts, here.profile())[:200]
 
 
-@router.post("/analyse")
-def analyse_batter(batter: Batter, here: Here) -> BatterView:
+@router.post("/analyse", response_model=BatterView)
+def analyse_batter(batter: Batter, here: Here) -> Response:
     """The ledgers, verdicts and warnings of a batter."""
     profile = here.profile()
-    return batter_view(analyse(here.check(batter), here.facts, profile), here.facts, profile)
+    return as_answer(batter_view(analyse(here.check(batter), here.facts, profile), here.facts, profile))
 
 
-@router.post("/adapt")
-def adapt_batter(asked: Asked, here: Here) -> AdaptationView:
+@router.post("/adapt", response_model=AdaptationView)
+def adapt_batter(asked: Asked, here: Here) -> Response:
     """Adapt a batter to wishes."""
     here.check(asked.batter)
     here.check_diets(asked.wishes.diets)
     profile = here.profile()
-    return adaptation_view(adapt(asked.batter, asked.wishes, here.facts, profile), here.facts, profile)
+    return as_answer(adaptation_view(adapt(asked.batter, asked.wishes, here.facts, profile), here.facts, profile))
 
 
 @router.get("/draft")

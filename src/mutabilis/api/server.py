@@ -2,6 +2,7 @@
 
 import socket
 import sys
+import threading
 from pathlib import Path
 
 import uvicorn
@@ -32,6 +33,7 @@ def serve(path: Path, port: int, demo: bool) -> int:
     if free is None:
         print(f"mutabilis: ports {port} to {port + 19} are all taken", file=sys.stderr)
         return 2
+    threading.Thread(target=_warm, daemon=True).start()
     print(f"Mutabilis is at http://{HOST}:{free}/  (Ctrl-C ends it)", flush=True)
     uvicorn.run(app, host=HOST, port=free, log_level="warning", server_header=False)
     return 0
@@ -47,3 +49,9 @@ def _free(port: int) -> int | None:
             except OSError:
                 continue
     return None
+
+
+def _warm() -> None:
+    """Load the solver while the page is still on its way: the first answer need not wait for it."""
+    import scipy.optimize
+    import scipy.sparse  # noqa: F401

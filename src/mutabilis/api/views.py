@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+from fastapi import Response
+from pydantic import TypeAdapter
+
 from mutabilis.core.analysis import Analysis
 from mutabilis.core.batter import BatterLine, FormKey
 from mutabilis.core.diets import Judged
@@ -111,3 +114,12 @@ def adaptation_view(x: Adaptation, facts: Facts, profile: Profile) -> Adaptation
     return AdaptationView(
         batter_view(x.base, facts, profile), tuple(answer_view(a, facts, profile) for a in x.answers), infeasible
     )
+
+
+_BATTER, _ADAPTATION = TypeAdapter(BatterView), TypeAdapter(AdaptationView)
+
+
+def as_answer(view: BatterView | AdaptationView) -> Response:
+    """A view as JSON, written once: the framework would check our own objects a second time, for more than they took."""
+    content = _BATTER.dump_json(view) if isinstance(view, BatterView) else _ADAPTATION.dump_json(view)
+    return Response(content, media_type="application/json")

@@ -54,7 +54,8 @@ def _portions(lines: Iterable[BatterLine], facts: Facts, rest: float) -> Iterabl
             continue
         assert line.ingredient is not None
         ingredient = facts.ingredients[line.ingredient]
-        # The bounds of a line are taken as two standard deviations to either side.
-        sd = (line.high - line.low) / 4 if line.high > line.low else 0.0
+        # The bounds of a line are two standard deviations to either side; bounds that meet mean it was weighed, and a
+        # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.
+        sd = (line.high - line.low) / 4 if line.high > line.low else min(0.5, 0.05 * line.grams)
         whipped = "whipped" in line.states and ingredient.id in ("egg_white", "aquafaba", "egg")
         yield Portion(at, ingredient, line.grams, sd, line.confidence, whipped, per_gram(ingredient, rest))

@@ -229,6 +229,16 @@ export interface components {
             wishes: components["schemas"]["Wishes"];
         };
         /**
+         * Band
+         * @description From where to where a form works.
+         */
+        Band: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Batter
          * @description Lines with a form, a rest [min] and the people it serves.
          */
@@ -478,11 +488,7 @@ export interface components {
             low: number | null;
             /** High */
             high: number | null;
-            /** Band */
-            band: [
-                number,
-                number
-            ] | null;
+            band: components["schemas"]["Band"] | null;
             /** Verdict */
             verdict: string;
             /** Reason */

@@ -21,6 +21,14 @@ class Contribution:
 
 
 @dataclass(frozen=True, slots=True)
+class Band:
+    """From where to where a form works."""
+
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True)
 class Ledger:
     """A balance. `mark` is the figure shown on its track, in `mark_unit`; `low` and `high` its uncertainty (about 19 in
     20); `band` where the form works; `verdict` a word of the ledger's own."""
@@ -34,7 +42,7 @@ class Ledger:
     mark_unit: str
     low: float | None
     high: float | None
-    band: tuple[float, float] | None
+    band: Band | None
     verdict: str
     reason: str
     contributions: tuple[Contribution, ...]

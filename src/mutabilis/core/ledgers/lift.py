@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from ..bowl import Bowl
-from .entry import Contribution, Ledger, contributions, spread_of
+from .entry import Band, Contribution, Ledger, contributions, spread_of
 
 ML_PER_MMOL = 24.47  # molar volume of a gas at 25 °C and 1 atm [L/mol]
 HEAT_SHARE = 0.3  # what meets neither acid nor flour gives half its gas in the heat, of which 0.6 counts
@@ -128,7 +128,7 @@ def lift_ledger(bowl: Bowl, x: Lift) -> Ledger:
     }
     return Ledger(
         "lift", "Lift", "mL CO2", x.co2_ml, x.co2_ml_per_100g, mark, "mL/100 g", max(0.0, mark - doubt), mark + doubt,
-        bowl.form.lift, x.verdict, words[x.verdict], tuple(c for c in x.contributions if c.part == "gas"),
+        Band(*bowl.form.lift), x.verdict, words[x.verdict], tuple(c for c in x.contributions if c.part == "gas"),
     )  # fmt: skip
 
 
@@ -146,6 +146,6 @@ def acid_ledger(bowl: Bowl, x: Lift) -> Ledger:
     total = max(0.0, x.bicarbonate_mmol - x.acid_meq - x.buffer_meq) - max(0.0, x.acid_meq - x.bicarbonate_mmol)
     doubt = 2 * bowl.per_100g(math.hypot(spread_of(bowl, lambda p: p.per.soda), spread_of(bowl, lambda p: p.per.acid)))
     return Ledger(
-        "acid", "Acid and alkali", "meq", total, left, left, "meq/100 g", left - doubt, left + doubt, (-TOO_SOUR, TOO_ALKALINE),
+        "acid", "Acid and alkali", "meq", total, left, left, "meq/100 g", left - doubt, left + doubt, Band(-TOO_SOUR, TOO_ALKALINE),
         verdict, reason, tuple(c for c in x.contributions if c.part != "gas"),
     )  # fmt: skip

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from ..bowl import Bowl, Portion
-from .entry import Contribution, Ledger, contributions, spread_of
+from .entry import Band, Contribution, Ledger, contributions, spread_of
 
 GEL_MOST = 0.012  # egg-equivalents per g of flour that flax, chia, psyllium and gums can bring together
 RUBBERY = 1.15  # egg-equivalents per 100 g batter
@@ -68,5 +68,5 @@ def set_ledger(bowl: Bowl, x: Setting) -> Ledger:
     doubt = math.hypot(0.2 * x.per_100g, 2 * bowl.per_100g(spread_of(bowl, lambda p: p.per.setting + p.per.gel)))
     return Ledger(
         "set", "Set", "egg-equivalents", x.egg_equivalents, x.per_100g, x.per_100g, "egg/100 g", max(0.0, x.per_100g - doubt),
-        x.per_100g + doubt, (floor, RUBBERY), x.verdict, reason, x.contributions,
+        x.per_100g + doubt, Band(floor, RUBBERY), x.verdict, reason, x.contributions,
     )  # fmt: skip

@@ -1,7 +1,7 @@
 """Sweetness, fat, salt and browning (batter-science, section 4)."""
 
 from ..bowl import Bowl
-from .entry import Ledger, contributions, spread_of
+from .entry import Band, Ledger, contributions, spread_of
 
 SALT_PER_SODIUM = 2.54
 
@@ -44,7 +44,7 @@ def salt_ledger(bowl: Bowl) -> Ledger:
         "fits": "Salted as usual.",
     }[verdict]
     return Ledger(
-        "salt", "Salt", "g as tasted", total, per, per, "g/100 g", max(0.0, per - doubt), per + doubt, band, verdict, reason,
+        "salt", "Salt", "g as tasted", total, per, per, "g/100 g", max(0.0, per - doubt), per + doubt, Band(*band), verdict, reason,
         contributions(bowl, lambda p: p.grams * p.per.salt_taste, "sodium · 2.54, of leavening 0.3 of it"),
     )  # fmt: skip
 

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from ..bowl import Bowl
-from .entry import Contribution, Ledger, contributions
+from .entry import Band, Contribution, Ledger, contributions
 
 G = 9.81
 DENSITY = 1050.0  # kg/m³, batter as it is poured
@@ -167,5 +167,5 @@ def flow_ledger(bowl: Bowl, w: Water) -> Ledger:
         verdict, reason = "fits", f"60 mL spreads to {w.spread_cm:.1f} cm on a cold plate."
     return Ledger(
         "flow", "Flow", "g water", w.brought_g - w.bound_g, bowl.per_100g(w.brought_g - w.bound_g), w.spread_cm, "cm",
-        w.spread_low_cm, w.spread_high_cm, band, verdict, reason, w.contributions,
+        w.spread_low_cm, w.spread_high_cm, Band(*band), verdict, reason, w.contributions,
     )  # fmt: skip

@@ -1,6 +1,5 @@
 """Units of the kitchen, and the kitchen's own cups and spoons."""
 
-from functools import cached_property
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -28,7 +27,7 @@ class Profile(BaseModel):
     uncertified_flour: Literal["cannot_vouch", "read_the_pack"] = "cannot_vouch"
     traces: Literal["as_diet", "cannot_vouch", "caution"] = "as_diet"
 
-    @cached_property
+    @property
     def schools(self) -> tuple[object, ...]:
         """The settings that a diet verdict may depend on."""
         return (self.oats, self.honey, self.refined_sugar, self.coconut_is_nut, self.uncertified_flour, self.traces)

@@ -82,7 +82,7 @@ def adapt(
         return Adaptation(before, (), Infeasible(job.gathered.clashes, job.without_clashes().best()))
     answers, broken = job.run(wishes.alternatives)
     if answers:
-        return Adaptation(before, tuple(sorted(answers, key=lambda a: -a.score)), None)
+        return Adaptation(before, tuple(answers), None)
     return Adaptation(before, (), Infeasible(clash_reasons(broken, rules, wishes), job.freed().best() or job.best()))
 
 

@@ -110,7 +110,7 @@ def _denied(
     for rule in rules.values():
         verdict, reason, _ = judge_ingredient(i, rule, profile, (readings or {}).get(i.id))
         if verdict != "fits":
-            return f"{rule.label.lower()}: {reason}"
+            return f"{rule.label.lower()}: {reason.removeprefix(f'{i.short}: ')}"
     return ""
 
 

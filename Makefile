@@ -1,0 +1,73 @@
+# Two commands do all there is to do on a fresh machine: make demo, and make test.
+SHELL := /bin/bash
+# Byte code is kept: without it every start compiles scipy anew.
+unexport PYTHONDONTWRITEBYTECODE
+export PIP_DISABLE_PIP_VERSION_CHECK := 1
+
+BIN := .venv/bin
+UV := uv==0.13.9
+NODE := source scripts/node.sh &&
+WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: demo test check format lint bench shots types lock wheel setup clean
+.DEFAULT_GOAL := demo
+
+demo: setup
+	@$(BIN)/mutabilis serve --demo --database .demo/mutabilis.sqlite3
+
+setup: .stamps/python .stamps/web
+
+test: setup
+	@scripts/chromium.sh
+	$(BIN)/python -m pytest
+
+# Format, lint, types, import rules, facts, and the front end's types against the server's schema.
+check: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	$(BIN)/python scripts/check_facts.py
+	$(NODE) cd web && npm run --silent check
+	$(BIN)/python scripts/openapi.py web/openapi.json
+	$(NODE) cd web && npx --no-install openapi-typescript openapi.json --check --output src/api/schema.d.ts
+
+format: setup
+	$(BIN)/ruff check --fix -q . ; $(BIN)/ruff format .
+	$(NODE) cd web && npx --no-install biome check --write .
+
+types: setup
+	$(BIN)/python scripts/openapi.py web/openapi.json
+	$(NODE) cd web && npm run --silent types
+
+bench: setup
+	@scripts/chromium.sh
+	$(BIN)/python -m scripts.bench
+
+shots: setup
+	@scripts/chromium.sh
+	$(BIN)/python -m scripts.shots
+
+lock: .stamps/python
+	$(BIN)/uv pip compile --universal --python-version 3.11 --generate-hashes --no-emit-index-url \
+	  --custom-compile-command 'make lock' pyproject.toml --group dev -o requirements.lock -q
+	$(NODE) cd web && npm install --package-lock-only
+
+wheel: setup
+	$(BIN)/python -m hatchling build -t wheel
+
+clean:
+	rm -rf .venv .stamps .demo web/node_modules src/mutabilis/static dist
+
+.stamps/python: requirements.lock pyproject.toml scripts/python.sh
+	@mkdir -p .stamps
+	@scripts/python.sh $(UV)
+	@touch $@
+
+.stamps/node: web/package-lock.json web/package.json web/.npmrc scripts/node.sh .stamps/python
+	@$(NODE) cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+.stamps/web: .stamps/node $(WEB)
+	@$(NODE) cd web && npx --no-install vite build --logLevel warn
+	@touch $@

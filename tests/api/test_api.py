@@ -1,0 +1,159 @@
+"""The API: what it answers, what it refuses, and that a refusal changes nothing."""
+
+import sqlite3
+
+import pytest
+from fastapi.testclient import TestClient
+
+from mutabilis.api.app import create_app
+from mutabilis.demo import fill
+from mutabilis.store.database import Database
+
+
+@pytest.fixture
+def client(tmp_path, facts):
+    app = create_app(facts, Database(tmp_path / "book.sqlite3"))
+    fill(app.state.context.book, facts)
+    with TestClient(app, base_url="http://127.0.0.1") as client:
+        yield client
+
+
+@pytest.fixture
+def ridge(client):
+    return client.get("/api/start").json()["version"]
+
+
+def test_opens_on_a_demo_adaptation_that_is_computed(client, ridge):
+    start = client.get("/api/start").json()
+    assert (
+        start["version"]["name"] == "Ridge rye cakes"
+        and start["diets"] == ["vegan", "gluten_free"]
+        and start["draft"] is None
+    )
+    found = client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": {"diets": start["diets"]}}).json()
+    assert found["answers"][0]["batter"]["diets"]["vegan"]["verdict"] == "fits"
+    more = {
+        **ridge["batter"],
+        "lines": [
+            {**x, "grams": 2 * x["grams"], "low": 2 * x["low"], "high": 2 * x["high"]} for x in ridge["batter"]["lines"]
+        ],
+    }
+    double = client.post("/api/adapt", json={"batter": more, "wishes": {"diets": start["diets"]}}).json()
+    assert double["answers"][0]["batter"]["batter_g"] == pytest.approx(
+        2 * found["answers"][0]["batter"]["batter_g"], rel=0.02
+    )
+
+
+def test_the_demo_has_every_form(client):
+    forms = [e["form"] for e in client.get("/api/batters").json()]
+    assert (
+        len(forms) >= 6
+        and forms.count("griddle") >= 2
+        and forms.count("waffle") >= 2
+        and {"crepe", "tray"} <= set(forms)
+    )
+
+
+def test_analyse_and_read(client):
+    lines = client.post("/api/read", json={"text": "200 g flour\n300 g milk\n50 g moon dust"}).json()
+    view = client.post("/api/analyse", json={"lines": lines, "form": "griddle"}).json()
+    assert view["batter_g"] == 500 and view["diets"]["egg_free"]["verdict"] == "cannot_vouch"
+    assert {x["key"] for x in view["ledgers"]} >= {
+        "flow",
+        "lift",
+        "acid",
+        "set",
+        "sweetness",
+        "fat",
+        "salt",
+        "browning",
+        "net_carb",
+    }
+    assert all(c["rule"] and c["name"] for x in view["ledgers"] for c in x["contributions"])
+
+
+def test_a_version_is_saved_with_its_parent(client, ridge):
+    body = {"batter": ridge["batter"], "parent": ridge["id"], "diets": ["vegan"], "note": "thinner"}
+    saved = client.post(f"/api/batters/{ridge['batter_id']}/versions", json=body)
+    assert saved.status_code == 201 and saved.json()["number"] == 2
+    assert client.get(f"/api/versions/{saved.json()['id']}").json() == saved.json()
+
+
+def test_the_draft_comes_back(client, ridge):
+    assert client.put("/api/draft", json={"versionId": ridge["id"], "x": [1]}).status_code == 204
+    assert client.get("/api/start").json()["draft"] == {"versionId": ridge["id"], "x": [1]}
+    client.delete("/api/draft")
+    assert client.get("/api/draft").json() is None
+
+
+BAD = [
+    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": -1}]}', 422, "below nought", "lines.0.grams"),
+    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": NaN}]}', 422, "must be a number", "lines.0.grams"),
+    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": 1e9}]}', 422, "more than a kitchen", "lines.0.grams"),
+    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": ""}]}', 422, "must be a number", "lines.0.grams"),
+    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": null}]}', 422, "must be a number", "lines.0.grams"),
+    ('{"lines": [{"text": "x", "ingredient": "unobtainium", "grams": 1}]}', 422, "no ingredient", None),
+    ('{"lines": [], "form": "bun"}', 422, "", "form"),
+    ('{"lines": [], "servings": 0}', 422, "", "servings"),
+    ("{lines", 400, "not JSON", None),
+    ("", 422, "missing", None),
+]
+
+
+@pytest.mark.parametrize(("body", "status", "words", "field"), BAD, ids=[b[0][:60] or "empty" for b in BAD])
+def test_bad_input_is_refused_with_a_reason(client, body, status, words, field):
+    answer = client.post("/api/analyse", content=body, headers={"content-type": "application/json"})
+    assert answer.status_code == status, answer.text
+    assert words in answer.json()["error"] and answer.json()["field"] == field
+
+
+def test_a_refused_write_changes_nothing(client, ridge):
+    before = client.get("/api/batters").json()
+    path = f"/api/batters/{ridge['batter_id']}/versions"
+    assert client.post(path, json={"batter": {"lines": [{"ingredient": "sugar", "grams": -1}]}}).status_code == 422
+    assert client.post(path, json={"batter": {"lines": [{"ingredient": "moon", "grams": 1}]}}).status_code == 422
+    assert client.post(path, json={"batter": ridge["batter"], "parent": "nobody"}).status_code == 404
+    assert client.post("/api/batters/nobody/versions", json={"batter": ridge["batter"]}).status_code == 404
+    assert client.post("/api/batters", json={"name": "", "version": {"batter": ridge["batter"]}}).status_code == 422
+    assert client.get("/api/versions/nobody").status_code == client.get("/api/nothing").status_code == 404
+    assert client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": {"diets": ["moon"]}}).status_code == 422
+    assert client.get("/api/batters").json() == before
+
+
+@pytest.mark.parametrize("host", ["evil.example", "127.0.0.1.evil.example", "", "127.0.0.1@evil.example"])
+def test_another_host_is_refused(client, host):
+    assert client.get("/api/start", headers={"host": host}).status_code == 421
+
+
+def test_a_foreign_page_cannot_write(client):
+    for headers in (
+        {"origin": "http://evil.example"},
+        {"origin": "null"},
+        {"origin": "http://127.0.0.1:9"},
+        {"sec-fetch-site": "cross-site"},
+    ):
+        assert client.put("/api/draft", json={}, headers=headers).status_code == 403
+    assert client.put("/api/draft", json={}, headers={"origin": "http://127.0.0.1"}).status_code == 204
+
+
+def test_a_huge_body_is_refused(client):
+    assert client.post("/api/read", json={"text": "x" * 3_000_000}).status_code == 413
+    assert client.post("/api/read", json={"text": "x" * 200_000}).status_code == 422
+
+
+def test_every_answer_carries_the_policy(client):
+    for path in ("/", "/api/start", "/api/nothing"):
+        policy = client.get(path).headers["content-security-policy"]
+        assert "default-src 'none'" in policy and "unsafe" not in policy
+
+
+def test_a_locked_book_is_told(client, ridge):
+    path = client.app.state.context.database.path
+    holder = sqlite3.connect(path, isolation_level=None)
+    holder.execute("BEGIN IMMEDIATE")
+    answer = client.put("/api/draft", json={"x": 1})
+    assert answer.status_code == 503 and "Another program" in answer.json()["error"]
+    assert client.get("/api/start").status_code == 200
+    holder.execute("ROLLBACK")
+    holder.close()
+    assert client.put("/api/draft", json={"x": 1}).status_code == 204

@@ -1,0 +1,52 @@
+"""What every test may ask for: the shipped facts, a plain kitchen, and a batter from a text."""
+
+from collections.abc import Callable
+
+import pytest
+from hypothesis import settings
+
+from mutabilis.core.analysis import Analysis, analyse
+from mutabilis.core.batter import Batter
+from mutabilis.core.facts import Facts
+from mutabilis.core.quantities.units import Profile
+from mutabilis.core.reading import read_lines
+from mutabilis.data import load_facts
+
+# A cold solver or a busy machine must not fail a property; the same examples every time, so that a red run can be repeated.
+settings.register_profile("here", deadline=None, max_examples=40, derandomize=True)
+settings.load_profile("here")
+
+RIDGE = "160 g plain flour\n70 g rye flour\n270 g whole milk\n90 g plain yogurt\n2 eggs\n35 g butter\n22 g brown sugar\n10 g baking powder\n3 g salt"
+PLAIN = "1 1/2 cups flour\n3 1/2 tsp baking powder\n1/4 tsp salt\n1 tbsp sugar\n1 1/4 cups milk\n1 egg\n3 tbsp butter"
+COCONUT = "60 g coconut flour\n5 eggs\n200 ml coconut drink\n40 g butter\n1 tsp baking powder\n20 g honey\n1 g salt"
+BUTTERMILK = (
+    "250 g flour\n1 tsp bicarb\n1 tsp baking powder\n1/2 tsp salt\n25 g sugar\n400 g buttermilk\n2 eggs\n50 g butter"
+)
+WAFFLE = "240 g flour\n12 g baking powder\n3 g salt\n25 g sugar\n380 g milk\n2 eggs\n110 g butter"
+CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
+
+
+@pytest.fixture(scope="session")
+def facts() -> Facts:
+    return load_facts()
+
+
+@pytest.fixture(scope="session")
+def profile() -> Profile:
+    return Profile()
+
+
+@pytest.fixture(scope="session")
+def batter(facts: Facts, profile: Profile) -> Callable[..., Batter]:
+    def make(text: str, form: str = "griddle", **more: object) -> Batter:
+        return Batter.model_validate({"lines": read_lines(text, facts, profile), "form": form, **more})
+
+    return make
+
+
+@pytest.fixture(scope="session")
+def analysed(facts: Facts, profile: Profile, batter: Callable[..., Batter]) -> Callable[..., Analysis]:
+    def make(text: str, form: str = "griddle", **more: object) -> Analysis:
+        return analyse(batter(text, form, **more), facts, profile)
+
+    return make

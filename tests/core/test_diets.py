@@ -1,0 +1,112 @@
+"""Verdicts: never falsely safe, never taken in by a false friend, and always with the line and the rule."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mutabilis.core.batter import Batter, BatterLine
+from mutabilis.core.diets import WORST, PackReading, judge, judge_ingredient, read_rule
+
+CONFLICTS, VOUCH, FITS = "conflicts", "cannot_vouch", "fits"
+
+# diet, what the cook wrote, verdict
+CASES = [
+    *(("gluten_free", name, CONFLICTS) for name in ("spelt flour", "khorasan flour", "einkorn flour", "emmer flour", "semolina", "wheat germ", "rye flour", "barley flour", "malt extract", "seitan powder", "beer", "breadcrumbs", "self-raising flour", "triticale flour", "malted milk powder")),
+    *(("gluten_free", name, VOUCH) for name in ("buckwheat flour", "oat flour", "baking powder", "pancake mix", "gluten-free mix", "protein powder", "chocolate chips", "trail mix", "millet flour")),
+    *(("gluten_free", name, FITS) for name in ("certified gluten-free oat flour", "rice flour", "glutinous rice flour", "cornflour", "tapioca starch", "cream of tartar", "egg", "milk")),
+    *(("dairy_free", name, CONFLICTS) for name in ("ghee", "whey protein", "casein", "quark", "buttermilk powder", "butter", "kefir", "milk chocolate chips", "malted milk powder", "goat milk")),
+    *(("dairy_free", name, VOUCH) for name in ("margarine", "vegan butter", "dark chocolate", "protein powder")),
+    *(("dairy_free", name, FITS) for name in ("coconut milk", "cocoa butter", "peanut butter", "cream of tartar", "soy milk", "butternut squash", "butter beans", "almond butter")),
+    *(("egg_free", name, CONFLICTS) for name in ("egg", "egg white", "yolk", "albumen", "dried egg white", "lemon curd", "duck egg", "quail egg")),
+    *(("egg_free", name, FITS) for name in ("eggplant", "flax", "aquafaba")),
+    *(("nut_free", name, CONFLICTS) for name in ("almond flour", "peanut butter", "walnuts", "hazelnut flour", "almond milk", "chocolate hazelnut spread", "peanut oil", "chestnut flour")),
+    *(("nut_free", name, VOUCH) for name in ("vegetable oil", "trail mix", "plant milk", "dark chocolate chips", "almond extract")),
+    *(("nut_free", name, FITS) for name in ("nutmeg", "butternut squash", "coconut flour", "tiger nut flour", "sunflower seeds")),
+    *(("vegan", name, CONFLICTS) for name in ("honey", "gelatine", "carmine", "lard", "marshmallows", "collagen", "ghee", "egg white powder")),
+    *(("vegan", name, VOUCH) for name in ("margarine", "protein powder", "pancake mix", "vegan butter", "food colouring")),
+    *(("vegan", name, FITS) for name in ("sugar", "oat milk", "cocoa butter", "buckwheat flour", "soy yogurt")),
+    ("vegetarian", "gelatine", CONFLICTS), ("vegetarian", "honey", FITS), ("vegetarian", "bacon", CONFLICTS),
+    ("soy_free", "tofu silken", CONFLICTS), ("soy_free", "soy lecithin", CONFLICTS), ("soy_free", "oil spray", VOUCH), ("soy_free", "pea drink", FITS),
+    ("wheat_free", "rye flour", FITS), ("wheat_free", "spelt flour", CONFLICTS), ("lactose_free", "lactose-free milk", FITS), ("lactose_free", "ghee", VOUCH),
+    ("lactose_free", "milk", CONFLICTS), ("no_added_sugar", "maple syrup", CONFLICTS), ("no_added_sugar", "banana", FITS), ("no_added_sugar", "granola", VOUCH),
+    ("oil_free", "butter", CONFLICTS), ("oil_free", "almond butter", FITS), ("tree_nut_free", "peanut butter", FITS), ("peanut_free", "almond flour", FITS),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("diet", "name", "verdict"), CASES, ids=[f"{d}: {n}" for d, n, _ in CASES])
+def test_verdict_on(diet, name, verdict, batter, facts, profile):
+    lines = batter(f"50 g {name}").lines
+    judged = judge(lines, facts.diets[diet], facts, profile)
+    assert judged.verdict == verdict
+    if verdict != FITS:
+        assert judged.reasons[0].line == 0 and facts.ingredients[lines[0].ingredient].short in judged.reasons[0].text
+
+
+def test_settings_decide(batter, facts, profile):
+    def verdict(diet, name, **settings):
+        return judge(
+            batter(f"50 g {name}").lines, facts.diets[diet], facts, profile.model_copy(update=settings)
+        ).verdict
+
+    assert verdict("vegan", "honey", honey="lenient") == FITS
+    assert verdict("vegan", "sugar", refined_sugar="strict") == VOUCH
+    assert verdict("gluten_free", "certified gluten-free oat flour", oats="none") == CONFLICTS
+    assert verdict("gluten_free", "oat flour", oats="any") == FITS
+    assert verdict("gluten_free", "buckwheat flour", uncertified_flour="read_the_pack") == FITS
+    assert verdict("gluten_free", "pancake mix", uncertified_flour="read_the_pack") == VOUCH
+    assert verdict("nut_free", "coconut flour", coconut_is_nut=True) == CONFLICTS
+    assert verdict("vegan", "gluten-free flour blend", traces="cannot_vouch") == VOUCH
+
+
+def test_a_limit_counts_servings(analysed):
+    few, many = (analysed("100 g flour\n150 g milk", servings=n).diets["low_carb"] for n in (1, 20))
+    assert few.verdict == CONFLICTS and many.verdict == FITS
+    assert "net carbohydrate" in few.reasons[0].text
+
+
+def test_what_cannot_be_read_is_safe_for_nobody(analysed):
+    for text in ("200 g flour\n50 g moon dust", "", "1 cup oat milk or milk\n"):
+        a = analysed(text)
+        assert a.diets["vegan"].verdict == VOUCH, text
+    assert "unknown (a line was not read)" in analysed("50 g moon dust").may_contain
+
+
+def test_a_pack_clears_its_own_line_and_says_so(batter, facts, profile):
+    lines = batter("50 g protein powder").lines
+    read = PackReading(ingredient="protein_powder", pack="Hill stores, 1 kg", by="Ilsabet", on="2026-03-02", contains=("soy",), vegan=True, certified_gluten_free=True, added_sugar=False)  # fmt: skip
+    with_pack = {k: judge(lines, r, facts, profile, None, {"protein_powder": read}) for k, r in facts.diets.items()}
+    assert with_pack["vegan"].verdict == with_pack["gluten_free"].verdict == with_pack["nut_free"].verdict == FITS
+    assert with_pack["soy_free"].verdict == CONFLICTS
+    assert "Ilsabet" in with_pack["vegan"].cautions[0].text
+
+
+def test_a_faulty_rule_file_is_refused_with_its_place():
+    with pytest.raises(ValueError, match=r"mine\.toml: .*deny\.0\.reason"):
+        read_rule('key = "mine"\nlabel = "Mine"\n[[deny]]\nallergen = ["milk"]\n', "mine.toml")
+    with pytest.raises(ValueError, match=r"mine\.toml: .*line 1"):
+        read_rule("key = \n", "mine.toml")
+
+
+def test_an_allow_list_allows_nothing_else(batter, facts, profile):
+    rule = read_rule('key = "mine"\nlabel = "Mine"\nallow = ["white_rice_flour", "water"]\n', "mine.toml")
+    assert judge(batter("50 g rice flour\n70 g water").lines, rule, facts, profile).verdict == FITS
+    assert judge(batter("50 g rice flour\n1 g salt").lines, rule, facts, profile).verdict == CONFLICTS
+
+
+@given(st.data())
+def test_adding_a_line_never_makes_it_safer(facts, profile, data):
+    ids = data.draw(st.lists(st.sampled_from(sorted(facts.ingredients)), min_size=1, max_size=6, unique=True))
+    lines = tuple(BatterLine(text=i, ingredient=i, grams=10, low=10, high=10) for i in ids)
+    for rule in facts.diets.values():
+        fewer = Batter(lines=lines[:-1]).lines
+        before = judge(fewer, rule, facts, profile).verdict if fewer else FITS
+        assert WORST.index(judge(lines, rule, facts, profile).verdict) >= WORST.index(before)
+
+
+def test_no_diet_calls_a_vague_food_safe(facts, profile):
+    vague = [i for i in facts.ingredients.values() if i.pack_decides]
+    assert len(vague) >= 10
+    for i in vague:
+        for key in ("vegan", "egg_free", "dairy_free", "gluten_free", "nut_free", "soy_free"):
+            if not (key == "gluten_free" and i.contains_gluten == "no"):
+                assert judge_ingredient(i, facts.diets[key], profile)[0] != FITS, (i.id, key)

@@ -1,0 +1,170 @@
+"""The Bench in a real browser: the answer, the marks, the reasons, the saving, and what happens when things go wrong."""
+
+import re
+import signal
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+
+AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
+
+
+def have(page):
+    return page.get_by_role("region", name="You have")
+
+
+def made(page):
+    return page.get_by_role("region", name="You will make")
+
+
+def settled(page):
+    expect(made(page)).to_have_attribute("aria-busy", "false")
+
+
+def test_opens_on_a_computed_adaptation(page):
+    expect(page.get_by_role("button", name="Vegan", exact=True)).to_have_attribute("aria-pressed", "true")
+    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+    expect(have(page).get_by_role("listitem")).to_have_count(9)
+    expect(made(page).get_by_text("baking powder (certified)")).to_be_visible()
+    expect(page.get_by_role("region", name="Cautions")).to_contain_text("cook through, 71 °C")
+    expect(page.get_by_role("region", name="Cautions")).to_contain_text("not fit for a gluten-free guest")
+
+
+def test_editing_a_gram_moves_the_marks_and_the_answer(page):
+    flow = page.get_by_role("button", name=re.compile("^Flow"))
+    before, answer = flow.inner_text(), made(page).inner_text()
+    field = have(page).get_by_label("whole milk, grams")
+    field.fill("330")
+    expect(flow).not_to_have_text(before, use_inner_text=True)
+    settled(page)
+    assert made(page).inner_text() != answer
+    before = flow.inner_text()
+    made(page).get_by_label("brown sugar, grams").fill("60")
+    expect(page.get_by_role("button", name=re.compile("^Sweetness"))).to_contain_text(re.compile(r"[6-9]\.\d"))
+    page.get_by_role("button", name="back to the answer").click()
+    expect(flow).to_have_text(before, use_inner_text=True)
+
+
+def test_why_is_one_touch_away(page):
+    have(page).get_by_role("button", name=re.compile("^whole egg")).click()
+    why = page.get_by_role("region", name="Why")
+    expect(why).to_contain_text("Vegan: comes from an animal")
+    expect(why).to_contain_text(re.compile(r"\d+ g of water now from"))
+    expect(why).to_contain_text("egg of set")
+    page.get_by_role("button", name=re.compile("^Lift")).click()
+    sheet = page.get_by_role("dialog", name="Lift")
+    expect(sheet).to_contain_text("24.47")
+    expect(sheet).to_contain_text("19 in 20 between")
+    page.keyboard.press("Escape")
+    expect(sheet).to_have_count(0)
+
+
+def test_diets_are_toggles_and_answers_can_be_chosen(page):
+    page.get_by_role("button", name="Gluten-free", exact=True).click()
+    settled(page)
+    expect(made(page).get_by_text("all-purpose wheat flour")).to_be_visible()
+    first = made(page).inner_text()
+    made(page).get_by_role("button", name="2", exact=True).click()
+    assert made(page).inner_text() != first
+    page.get_by_role("button", name="Vegan", exact=True).click()
+    expect(made(page)).to_contain_text("Choose for whom")
+    page.get_by_role("button", name="more diets").click()
+    expect(page.get_by_role("button", name="Soy-free")).to_be_visible()
+
+
+def test_a_version_is_saved_and_found_again(page, house):
+    page.get_by_role("button", name="Save as a version").click()
+    page.get_by_label("Note").fill("for the <b>06:00</b> party ☕")
+    page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("status")).to_contain_text("Saved as version 2 of Ridge rye cakes")
+    picker = page.get_by_label("Batter and version")
+    expect(picker.locator("option", has_text="version 2 (vegan, gluten-free)")).to_have_count(1)
+    picker.select_option(label="Ridge rye cakes · version 2 (vegan, gluten-free)")
+    settled(page)
+    expect(made(page).get_by_text("kept").first).to_be_visible()  # it fits already, so it comes back as it is
+
+
+def test_bad_amounts_are_told_at_the_field_and_change_nothing(page):
+    flow = page.get_by_role("button", name=re.compile("^Flow"))
+    before = flow.inner_text()
+    field = have(page).get_by_label("whole milk, grams")
+    for typed, words in (
+        ("-5", "below nought"),
+        ("", "missing"),
+        ("12x", "must be a number"),
+        ("NaN", "must be a number"),
+        ("9999999", "More than a kitchen"),
+    ):
+        field.fill(typed)
+        expect(page.get_by_role("alert")).to_contain_text(words)
+        expect(page.get_by_role("alert")).to_contain_text("Nothing changed")
+    field.blur()
+    expect(field).to_have_value("270")
+    expect(flow).to_have_text(before, use_inner_text=True)
+
+
+def test_a_line_that_cannot_be_read_is_kept_marked_and_vouches_for_nothing(page):
+    page.get_by_label("Add a line").fill("2 tbsp honey\n50 g moon dust <script>alert(1)</script>")
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(have(page).get_by_role("listitem")).to_have_count(11)
+    expect(have(page)).to_contain_text("<script>alert(1)</script>")
+    settled(page)
+    expect(page.locator("header").get_by_text("cannot vouch vegan, gluten-free")).to_be_visible()
+    have(page).get_by_role("button", name=re.compile("^Strike 50 g moon")).click()
+    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+
+
+def test_what_cannot_be_done_is_said_with_the_nearest(page):
+    page.get_by_label("Batter and version").select_option(label="Small-hours almond waffles")
+    settled(page)
+    refused = page.get_by_role("region", name="Cannot be done")
+    expect(refused).to_contain_text("lives from its eggs")
+    expect(made(page)).to_contain_text("The nearest that can")
+
+
+def test_the_draft_survives_a_closed_tab_and_a_killed_server(page, house, browser):
+    with page.expect_response(lambda r: r.url.endswith("/api/draft") and r.ok):
+        have(page).get_by_label("brown sugar, grams").fill("44")
+    house.stop(signal.SIGKILL)
+    have(page).get_by_label("brown sugar, grams").fill("45")
+    expect(page.get_by_role("alert").first).to_be_visible()
+    with page.expect_response(lambda r: r.url.endswith("/api/draft") and r.ok, timeout=20_000):
+        house.start()
+    fresh = browser.new_context().new_page()
+    fresh.goto(house.url)
+    expect(have(fresh).get_by_label("brown sugar, grams")).to_have_value("45")
+    fresh.context.close()
+
+
+def test_by_keyboard_alone(page):
+    page.keyboard.press("Tab")
+    for _ in range(60):
+        if page.evaluate("document.activeElement.getAttribute('aria-label')") == "plain whole-milk yogurt, grams":
+            break
+        page.keyboard.press("Tab")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("ArrowUp")
+    expect(have(page).get_by_label("plain whole-milk yogurt, grams")).to_have_value("92")
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")  # strike it
+    expect(have(page).get_by_role("listitem")).to_have_count(8)
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
+def test_accessible_and_nothing_runs_off_the_side(page, theme, size):
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    have(page).get_by_role("button", name=re.compile("^whole egg")).click()
+    page.evaluate(AXE.read_text())
+    for dialog in (False, True):
+        if dialog:
+            page.get_by_role("button", name=re.compile("^Flow")).click()
+        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")["violations"]
+        assert not [
+            (v["id"], [n["html"][:160] for n in v["nodes"]][:3])
+            for v in found
+            if v["impact"] in ("serious", "critical")
+        ]
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

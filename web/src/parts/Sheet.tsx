@@ -1,0 +1,30 @@
+import { type ReactNode, useEffect, useRef } from "react";
+
+/** A dialog that opens over the bench and gives the focus back when it closes. */
+export function Sheet({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  // The dialog element is an outside system: it is opened by a call, not by a property.
+  useEffect(() => {
+    dialog.current?.showModal();
+  }, []);
+  return (
+    <dialog
+      ref={dialog}
+      aria-label={title}
+      onClose={onClose}
+      onClick={(event) => event.target === dialog.current && dialog.current.close()}
+      onKeyDown={(event) => event.key === "Escape" && event.stopPropagation()}
+      className="m-auto max-h-[85dvh] w-[min(44rem,94vw)] overflow-y-auto rounded-box border border-base-300 bg-base-100 p-0 text-base-content shadow-xl backdrop:bg-black/40"
+    >
+      <div className="p-5">
+        <header className="mb-3 flex items-start justify-between gap-4">
+          <h2 className="text-2xl font-bold">{title}</h2>
+          <button type="button" className="btn btn-ghost min-h-11" onClick={() => dialog.current?.close()}>
+            Close
+          </button>
+        </header>
+        {children}
+      </div>
+    </dialog>
+  );
+}
