@@ -10,6 +10,8 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from tests.ui.house import chromium, server
+
 from mutabilis.core.analysis import analyse
 from mutabilis.core.batter import Batter
 from mutabilis.core.quantities.units import Profile
@@ -18,7 +20,6 @@ from mutabilis.core.swaps.adapt import adapt
 from mutabilis.core.swaps.wishes import Wishes
 from mutabilis.data import load_facts
 from mutabilis.demo import demo_batters
-from tests.ui.house import chromium, server
 
 FIFTEEN = "200 g flour\n50 g rye flour\n30 g cornflour\n10 g baking powder\n2 g bicarb\n3 g salt\n30 g sugar\n10 g honey\n300 g milk\n100 g yogurt\n2 eggs\n40 g butter\n1 tsp vanilla\n1 tsp cinnamon\n1 banana"
 WISHES = [

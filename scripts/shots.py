@@ -5,7 +5,6 @@ import tempfile
 from pathlib import Path
 
 from playwright.sync_api import Page
-
 from tests.ui.house import chromium, server
 
 OUT = Path("docs/screenshots")

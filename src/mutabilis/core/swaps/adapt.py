@@ -19,6 +19,7 @@ from .rounding import settle, to_step
 from .transfers import Transfer, transfers, work
 from .wishes import Wishes
 
+TRACE = 0.12  # of what the base had
 THINNER = {"thinner": 0.75, "same": 1.0, "thicker": 1.33}  # times the yield stress: about 0.7 cm either way
 
 
@@ -202,6 +203,17 @@ class _Job:
         solved = self.program.solve(cuts)
         if solved is None:
             return None
+        # A trace of something that could go is not worth fetching from the shelf: it goes.
+        traces = frozenset(
+            i for i, (c, g) in enumerate(zip(self.gathered.candidates, solved.grams, strict=True))
+            if not c.new and c.low == 0 and 0 < g < TRACE * c.base_g and c.ingredient.group not in ("leavener", "salt")
+        )  # fmt: skip
+        if traces:
+            without = self.program.solve(only=solved.used, without=traces)
+            if without is None or without.broken:
+                traces = frozenset()
+            else:
+                solved = without
         theta = self.targets.theta
         for _ in range(4):
             now = self.program.theta(solved.grams)
@@ -209,7 +221,7 @@ class _Job:
                 break
             theta = now
             self.program.aim(theta)
-            again = self.program.solve(only=solved.used)
+            again = self.program.solve(only=solved.used, without=traces)
             if again is None:
                 break
             solved = again

@@ -290,10 +290,14 @@ class Program:
                     self._low[self._binary[ingredient]] = 1.0
 
     def solve(
-        self, cuts: Sequence[Cut] = (), only: frozenset[str] | None = None, thorough: bool = False
+        self,
+        cuts: Sequence[Cut] = (),
+        only: frozenset[str] | None = None,
+        thorough: bool = False,
+        without: frozenset[int] = frozenset(),
     ) -> Solved | None:
         """Solve. `cuts` keep answers apart; `only` fixes which new ingredients are used and makes the rest a plain linear
-        program. None where nothing satisfies the rows.
+        program; `without` leaves out candidates by their place. None where nothing satisfies the rows.
 
         Choosing among all candidates with binaries takes a second; so the field is narrowed first by a few linear programs
         with sloped fixed costs (dynamic slope scaling, Kim and Pardalos 1999), and the binaries decide among those that
@@ -302,6 +306,8 @@ class Program:
         matrix, low, high = self._matrix(cuts)
         column_low, column_high = np.array(self._low), np.array(self._high)
         costs, integer = np.array(self._costs), np.array(self._integer)
+        for at in without:
+            column_high[at] = 0.0
         if only is not None:
             for id_, column in self._binary.items():
                 column_low[column] = column_high[column] = float(id_ in only)
