@@ -11,7 +11,8 @@ if TYPE_CHECKING:
     from mutabilis.core.analysis import Analysis
     from mutabilis.core.batter import Batter
     from mutabilis.core.facts import Facts
-    from mutabilis.core.swaps.adapt import Adaptation, Answer
+    from mutabilis.core.swaps.adapt import Adaptation
+    from mutabilis.core.swaps.job import Answer
 
 LARGEST_FILE = 200_000  # bytes; a recipe is a page
 
@@ -163,6 +164,7 @@ def adaptation_json(found: "Adaptation", facts: "Facts") -> dict[str, Any]:
     nearest = found.infeasible.nearest if found.infeasible else None
     return {
         "base": as_json(found.base, facts),
+        "faults": list(found.faults),
         "alternatives": [_answer_json(a, facts) for a in found.answers],
         "infeasible": None
         if found.infeasible is None
@@ -193,7 +195,9 @@ def _answer_json(answer: "Answer", facts: "Facts") -> dict[str, Any]:
         "ledger": as_json(answer.analysis, facts),
         "changes": [{"from": c.source, "to": c.target, "reason": c.reason} for c in answer.changes],
         "cautions": list(answer.cautions),
+        "technique": list(answer.technique),
         "worse": list(answer.worse),
+        "confidence": answer.confidence,
         "score": answer.score,
     }
 
@@ -270,6 +274,8 @@ def _print_adaptation(found: "Adaptation", facts: "Facts") -> None:
         print()
         for c in answer.changes:
             print(f"{c.source or '(new)'} → {c.target or '(left out)'}: {c.reason}")
+        for technique in answer.technique:
+            print(f"Make it: {technique}")
         for worse in answer.worse:
             print(f"Worse: {worse}")
         for caution in answer.cautions:

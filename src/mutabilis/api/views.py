@@ -6,7 +6,7 @@ from fastapi import Response
 from pydantic import TypeAdapter
 
 from mutabilis.core.analysis import Analysis
-from mutabilis.core.batter import BatterLine, FormKey
+from mutabilis.core.batter import Batter, BatterLine
 from mutabilis.core.diets import Judged
 from mutabilis.core.facts import Facts
 from mutabilis.core.ingredients import Confidence
@@ -14,7 +14,8 @@ from mutabilis.core.ledgers.entry import Ledger
 from mutabilis.core.ledgers.nutrition import Nutrition
 from mutabilis.core.measures import measure
 from mutabilis.core.quantities.units import Profile
-from mutabilis.core.swaps.adapt import Adaptation, Answer
+from mutabilis.core.swaps.adapt import Adaptation
+from mutabilis.core.swaps.job import Answer
 from mutabilis.core.swaps.reasons import Change
 from mutabilis.core.swaps.transfers import Transfer
 from mutabilis.core.warnings import Warning
@@ -37,8 +38,8 @@ class LineView:
 class BatterView:
     """A batter with all that is known of it."""
 
+    batter: Batter
     lines: tuple[LineView, ...]
-    form: FormKey
     form_label: str
     batter_g: float
     servings: float
@@ -61,7 +62,9 @@ class AnswerView:
     changes: tuple[Change, ...]
     transfers: tuple[Transfer, ...]
     cautions: tuple[str, ...]
+    technique: tuple[str, ...]
     worse: tuple[str, ...]
+    confidence: Confidence
     score: float
 
 
@@ -80,6 +83,7 @@ class AdaptationView:
     base: BatterView
     answers: tuple[AnswerView, ...]
     infeasible: InfeasibleView | None
+    faults: tuple[str, ...]
 
 
 def batter_view(a: Analysis, facts: Facts, profile: Profile) -> BatterView:
@@ -87,7 +91,7 @@ def batter_view(a: Analysis, facts: Facts, profile: Profile) -> BatterView:
     form = facts.forms[a.batter.form]
     rest = form.rest_min if a.batter.rest_min is None else a.batter.rest_min
     return BatterView(
-        tuple(line_view(line, facts, profile) for line in a.batter.lines), a.batter.form, form.label, a.batter_g, a.servings, rest,
+        a.batter, tuple(line_view(line, facts, profile) for line in a.batter.lines), form.label, a.batter_g, a.servings, rest,
         a.water.hydration_pct, a.water.kind, a.ledgers, a.nutrition, a.diets, a.contains, a.may_contain, a.warnings,
     )  # fmt: skip
 
@@ -102,7 +106,16 @@ def line_view(line: BatterLine, facts: Facts, profile: Profile) -> LineView:
 
 def answer_view(x: Answer, facts: Facts, profile: Profile) -> AnswerView:
     """An answer as shown."""
-    return AnswerView(batter_view(x.analysis, facts, profile), x.changes, x.transfers, x.cautions, x.worse, x.score)
+    return AnswerView(
+        batter_view(x.analysis, facts, profile),
+        x.changes,
+        x.transfers,
+        x.cautions,
+        x.technique,
+        x.worse,
+        x.confidence,
+        x.score,
+    )
 
 
 def adaptation_view(x: Adaptation, facts: Facts, profile: Profile) -> AdaptationView:
@@ -112,7 +125,10 @@ def adaptation_view(x: Adaptation, facts: Facts, profile: Profile) -> Adaptation
         nearest = answer_view(x.infeasible.nearest, facts, profile) if x.infeasible.nearest else None
         infeasible = InfeasibleView(x.infeasible.reasons, nearest)
     return AdaptationView(
-        batter_view(x.base, facts, profile), tuple(answer_view(a, facts, profile) for a in x.answers), infeasible
+        batter_view(x.base, facts, profile),
+        tuple(answer_view(a, facts, profile) for a in x.answers),
+        infeasible,
+        x.faults,
     )
 
 

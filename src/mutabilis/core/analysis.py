@@ -5,16 +5,29 @@ from dataclasses import dataclass
 
 from .batter import Batter, BatterLine
 from .bowl import Bowl, fill
-from .diets import DietRule, Judged, PackReading, allergens, judge
+from .diets import DietRule, Judged, PackReading, allergens, judge, worst
 from .facts import Facts
 from .ledgers.entry import Ledger
 from .ledgers.lift import Lift, acid_ledger, lift, lift_ledger
-from .ledgers.nutrition import Nutrition, net_carb_ledger, nutrition
+from .ledgers.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nutrition
 from .ledgers.setting import Setting, set_ledger, setting
 from .ledgers.taste import browning_ledger, fat_ledger, salt_ledger, sweetness_ledger
 from .ledgers.water import Water, flow_ledger, water
 from .quantities.units import Profile
 from .warnings import Warning, warn
+from .yields import Yield, yield_ledger, yields
+
+
+@dataclass(frozen=True, slots=True)
+class Plate:
+    """Batter and what meets it on the pan and the plate together: nutrition, allergens, and verdicts, each the worse of the
+    two with the reasons of the plate's own lines."""
+
+    lines: int
+    nutrition: Nutrition
+    diets: dict[str, Judged]
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +41,9 @@ class Analysis:
     lift: Lift
     setting: Setting
     nutrition: Nutrition
+    sodium_mg: float
+    yields: Yield
+    plate: Plate
     ledgers: tuple[Ledger, ...]
     diets: dict[str, Judged]
     contains: tuple[str, ...]
@@ -40,6 +56,10 @@ class Analysis:
             if x.key == key:
                 return x
         raise KeyError(key)
+
+    def per_piece(self, ledger: Ledger) -> float:
+        """The total of a ledger in one piece [unit of the ledger]; 0 where there is no piece."""
+        return ledger.total / self.yields.pieces if self.yields.pieces > 0 else 0.0
 
 
 def servings_of(batter: Batter, bowl: Bowl) -> float:
@@ -63,14 +83,17 @@ def analyse(
     servings = servings_of(batter, bowl)
     n = nutrition(bowl, profile)
     salt = salt_ledger(bowl)
+    y = yields(bowl, w, x)
     ledgers = (
         flow_ledger(bowl, w), lift_ledger(bowl, x), acid_ledger(bowl, x), set_ledger(bowl, s), sweetness_ledger(bowl), fat_ledger(bowl), salt,
-        browning_ledger(bowl, x.residual_alkali_meq_per_100g, x.excess_acid_meq_per_100g), net_carb_ledger(bowl, servings, profile),
+        browning_ledger(bowl, x.residual_alkali_meq_per_100g, x.excess_acid_meq_per_100g), net_carb_ledger(bowl, servings, profile), *nutrient_ledgers(bowl, servings), yield_ledger(bowl, y),
     )  # fmt: skip
     each = per_serving(n, bowl.total("sodium"), servings)
     rules = facts.diets if diets is None else diets
     judged = {key: judge(batter.lines, rule, facts, profile, each, readings) for key, rule in rules.items()}
     contains, may = allergens((line for line in batter.lines if line.where == "batter"), facts)
+    plate = _plate(batter, n, judged, rules, servings, facts, profile, readings)
+    warnings = warn(batter, bowl, w, x, s, salt.per_100g, facts)
     return Analysis(
         batter,
         bowl.batter_g,
@@ -79,17 +102,43 @@ def analyse(
         x,
         s,
         n,
+        bowl.total("sodium"),
+        y,
+        plate,
         ledgers,
         judged,
         contains,
         may,
-        warn(batter, bowl, w, x, s, salt.per_100g, facts),
+        warnings,
     )
+
+
+def _plate(
+    batter: Batter, n: Nutrition, judged: dict[str, Judged], rules: Mapping[str, DietRule], servings: float, facts: Facts, profile: Profile,
+    readings: Mapping[str, PackReading] | None,
+) -> Plate:  # fmt: skip
+    lines = sum(line.where == "plate" for line in batter.lines)
+    contains, may = allergens(batter.lines, facts)
+    if not lines:
+        return Plate(0, n, judged, contains, may)
+    on_it = fill(batter, facts, "plate")
+    extra = nutrition(on_it, profile)
+    both = Nutrition(*(getattr(n, k) + getattr(extra, k) for k in Nutrition.__slots__))
+    each = per_serving(both, fill(batter, facts).total("sodium") + on_it.total("sodium"), servings)
+    verdicts: dict[str, Judged] = {}
+    for key, rule in rules.items():
+        own = judge(batter.lines, rule, facts, profile, each, readings, "plate")
+        verdicts[key] = Judged(
+            worst((own.verdict, judged[key].verdict)),
+            own.reasons + judged[key].reasons,
+            own.cautions + judged[key].cautions,
+        )
+    return Plate(lines, both, verdicts, contains, may)
 
 
 def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
     """The analysis under the stable keys of the command line. Numbers as computed, rounded only where shown."""
-    w, x, s, n = a.water, a.lift, a.setting, a.nutrition
+    w, lift_, s, n = a.water, a.lift, a.setting, a.nutrition
     return {
         "lines": [line_json(line, facts) for line in a.batter.lines if line.ingredient is not None and not line.problem],
         "unresolved": [line.text for line in a.batter.lines if line.ingredient is None or line.problem],
@@ -100,12 +149,12 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
             "spread_low_cm": _r(w.spread_low_cm), "spread_high_cm": _r(w.spread_high_cm), "thickening": _r(w.thickening, 4),
         },
         "lift": {
-            "co2_ml": _r(x.co2_ml), "co2_ml_per_100g": _r(x.co2_ml_per_100g), "residual_alkali_meq_per_100g": _r(x.residual_alkali_meq_per_100g),
-            "excess_acid_meq_per_100g": _r(x.excess_acid_meq_per_100g), "air_ml": _r(x.air_ml), "verdict": x.verdict,
-            "co2_left_ml": _r(x.co2_left_ml), "latest_min": _r(x.latest_min),
+            "co2_ml": _r(lift_.co2_ml), "co2_ml_per_100g": _r(lift_.co2_ml_per_100g), "residual_alkali_meq_per_100g": _r(lift_.residual_alkali_meq_per_100g),
+            "excess_acid_meq_per_100g": _r(lift_.excess_acid_meq_per_100g), "air_ml": _r(lift_.air_ml), "verdict": lift_.verdict,
+            "co2_left_ml": _r(lift_.co2_left_ml), "latest_min": _r(lift_.latest_min),
         },
         "set": {"egg_equivalents": _r(s.egg_equivalents), "per_100g": _r(s.per_100g), "egg_share": _r(s.egg_share), "verdict": s.verdict, "egg_dependent": s.egg_dependent},
-        "sweetness_g": _r(a.ledger("sweetness").total), "fat_g": _r(n.fat_g), "sodium_mg": _r(sum(_sodium(a, facts)), 1), "browning": _r(a.ledger("browning").mark),
+        "sweetness_g": _r(a.ledger("sweetness").total), "fat_g": _r(n.fat_g), "sodium_mg": _r(a.sodium_mg, 1), "browning": _r(a.ledger("browning").mark),
         "salt_per_100g": _r(a.ledger("salt").mark),
         "nutrition": {k: _r(getattr(n, k)) for k in n.__slots__},
         "diets": {
@@ -116,6 +165,25 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
             }
             for key, j in a.diets.items()
         },
+        "plate": {
+            "lines": a.plate.lines,
+            "nutrition": {k: _r(getattr(a.plate.nutrition, k)) for k in a.plate.nutrition.__slots__},
+            "diets": {key: {"verdict": j.verdict, "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "reason": r.text} for r in j.reasons]} for key, j in a.plate.diets.items()},
+            "allergens": {"contains": list(a.plate.contains), "may_contain": list(a.plate.may_contain)},
+        },
+        "yield": {
+            "pieces": a.yields.whole, "last_share": _r(a.yields.last_share), "portion_ml": a.yields.portion_ml, "portion_g": _r(a.yields.portion_g, 1),
+            "diameter_cm": _r(a.yields.diameter_cm, 1), "thickness_cm": _r(a.yields.thickness_cm, 2),
+            "cooked_g": [_r(a.yields.cooked_low_g, 1), _r(a.yields.cooked_high_g, 1)],
+        },
+        "ledgers": [
+            {
+                "key": x.key, "unit": x.unit, "total": _r(x.total), "per_100g": _r(x.per_100g), "per_piece": _r(a.per_piece(x)), "mark": _r(x.mark),
+                "mark_unit": x.mark_unit, "low": _r(x.low), "high": _r(x.high), "band": [x.band.low, x.band.high] if x.band else None, "verdict": x.verdict,
+                "contributions": [{"line": a.batter.lines[c.line].text, "amount": _r(c.amount), "rule": c.rule, "confidence": c.confidence, "part": c.part} for c in x.contributions],
+            }
+            for x in a.ledgers
+        ],
         "allergens": {"contains": list(a.contains), "may_contain": list(a.may_contain)},
         "warnings": [{"code": v.code, "text": v.text} for v in a.warnings],
     }  # fmt: skip
@@ -128,14 +196,6 @@ def line_json(line: BatterLine, facts: Facts) -> dict[str, object]:
         "text": line.text, "ingredient": line.ingredient, "name": facts.ingredients[line.ingredient].name, "grams": _r(line.grams, 2),
         "grams_low": _r(line.low, 2), "grams_high": _r(line.high, 2), "confidence": line.confidence, "note": line.note, "where": line.where,
     }  # fmt: skip
-
-
-def _sodium(a: Analysis, facts: Facts) -> list[float]:
-    return [
-        line.grams * facts.ingredients[line.ingredient or ""].sodium_mg / 100
-        for line in a.batter.lines
-        if line.counts and not line.problem
-    ]
 
 
 def _r(value: float | None, digits: int = 3) -> float | None:

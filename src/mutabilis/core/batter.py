@@ -10,6 +10,9 @@ FormKey = Literal["griddle", "waffle", "crepe", "tray"]
 Grams = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 
 
+ROOM_C = 21.0
+
+
 class Form(BaseModel):
     """One member of the family and the bands in which it works; units as in the data file."""
 
@@ -59,14 +62,18 @@ class BatterLine(BaseModel):
 
 
 class Batter(BaseModel):
-    """Lines with a form, a rest [min] and the people it serves."""
+    """Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves and the
+    size of a piece [mL of batter]."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     lines: Annotated[tuple[BatterLine, ...], Field(max_length=200)]
     form: FormKey = "griddle"
-    rest_min: Annotated[float | None, Field(ge=0, le=5000)] = None
-    servings: Annotated[float | None, Field(gt=0, le=10_000)] = None
+    rest_min: Annotated[float | None, Field(ge=0, le=5000, allow_inf_nan=False)] = None
+    rest_c: Annotated[float, Field(ge=0, le=45, allow_inf_nan=False)] = ROOM_C
+    blender: bool = False
+    servings: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None
+    portion_ml: Annotated[float | None, Field(gt=1, le=5000, allow_inf_nan=False)] = None
 
     def scaled(self, factor: float) -> "Batter":
         """The same batter, `factor` times as much."""

@@ -3,10 +3,12 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from .batter import Batter, BatterLine, Form
+from .batter import ROOM_C, Batter, BatterLine, Form
 from .coefficients import PerGram, per_gram
 from .facts import Facts
 from .ingredients import Confidence, Ingredient
+
+BLENDER_MIN = 10.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +32,13 @@ class Bowl:
     batter_g: float
     form: Form
     rest_min: float
+    portion_ml: float
+    pace: float = 1.0
+
+    @property
+    def age_min(self) -> float:
+        """The rest as the leavening feels it [min]: longer in a warm kitchen, shorter in the cold."""
+        return self.rest_min * self.pace
 
     def total(self, key: str) -> float:
         """Σ m·coefficient over the bowl, in the unit of the coefficient."""
@@ -40,19 +49,34 @@ class Bowl:
         return 100 * amount / self.batter_g if self.batter_g > 0 else 0.0
 
 
-def fill(batter: Batter, facts: Facts) -> Bowl:
-    """The bowl of a batter. Unresolved lines and lines of the plate stay out; unknown ids raise KeyError."""
+def fill(batter: Batter, facts: Facts, where: str = "batter") -> Bowl:
+    """The bowl of a batter, or what is on its plate. Unresolved lines stay out; unknown ids raise KeyError."""
     form = facts.forms[batter.form]
     rest = form.rest_min if batter.rest_min is None else batter.rest_min
-    portions = tuple(_portions(batter.lines, facts, rest))
-    return Bowl(portions, sum(p.grams for p in portions), form, rest)
+    pace = pace_at(batter.rest_c)
+    portions = tuple(_portions(batter.lines, where, facts, drinking_minutes(rest, pace, batter.blender)))
+    return Bowl(portions, sum(p.grams for p in portions), form, rest, batter.portion_ml or form.portion_ml, pace)
 
 
-def _portions(lines: Iterable[BatterLine], facts: Facts, rest: float) -> Iterable[Portion]:
+def pace_at(celsius: float) -> float:
+    """How fast swelling and leavening go at a temperature [°C], against 21 °C: twice for every ten degrees (the usual rule
+    of thumb for both, medium sure).
+
+    >>> pace_at(21.0), round(pace_at(4.0), 2)
+    (1.0, 0.31)
+    """
+    return float(2 ** ((celsius - ROOM_C) / 10))
+
+
+def drinking_minutes(rest_min: float, pace: float, blender: bool) -> float:
+    """The rest as the drinkers feel it [min]. A blender does in its half-minute what a bowl does in ten (kitchen practice)."""
+    return rest_min * pace + (BLENDER_MIN if blender else 0.0)
+
+
+def _portions(lines: Iterable[BatterLine], where: str, facts: Facts, rest: float) -> Iterable[Portion]:
     for at, line in enumerate(lines):
-        if not line.counts or line.problem or line.grams <= 0:
+        if line.ingredient is None or line.where != where or line.problem or line.grams <= 0:
             continue
-        assert line.ingredient is not None
         ingredient = facts.ingredients[line.ingredient]
         # The bounds of a line are two standard deviations to either side; bounds that meet mean it was weighed, and a
         # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.

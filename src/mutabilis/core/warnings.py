@@ -7,12 +7,26 @@ from .batter import Batter
 from .bowl import Bowl
 from .coefficients import SODA_G_PER_MOL
 from .facts import Facts
-from .ledgers.lift import TOO_ALKALINE, TOO_SOUR, Lift
+from .ledgers.lift import ML_PER_MMOL, TOO_ALKALINE, TOO_SOUR, Lift
 from .ledgers.setting import Setting
 from .ledgers.water import Water
 
 BUTTERMILK_MEQ_PER_G = 0.095
 SODA_G_PER_TSP = 4.6
+POWDER_G_PER_TSP = 4.6
+POWDER_SODA = 0.28  # bicarbonate in double-acting powder
+# Codes that say the batter itself is at fault, with the mend in their words.
+FAULTS = (
+    "water_missing",
+    "alkali_left",
+    "lift_none",
+    "lift_excessive",
+    "lift_high",
+    "lift_twice",
+    "set_weak",
+    "set_rubbery",
+    "salty",
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +81,8 @@ def warn(
             say("egg_dependent", "This batter lives from its eggs: no replacer carries it. Change the flour instead.")
         if salt_per_100g > bowl.form.salt[1]:
             say("salty", f"About {salt_per_100g:.1f} g of salt to 100 g batter: more than a breakfast wants.")
+    if half := half_swapped(batter, facts):
+        say("half_swapped", half)
     say("cook_through", "Raw flour and raw egg are not eaten: cook through, 71 °C (160 °F) in the centre.")
     ids = {p.ingredient.id for p in bowl.portions}
     if "xylitol" in ids:
@@ -95,22 +111,32 @@ def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
             "acid_left",
             f"Acid is left over: sour and pale. About {spoons(meq * SODA_G_PER_MOL / 1000 / SODA_G_PER_TSP)} of soda would meet it.",
         )
+    low, high = bowl.form.lift
     if x.verdict == "none":
-        say("lift_none", "Nothing lifts this batter: no powder, no soda with acid, no foam.")
+        grams = _powder_for((low + high) / 2 * 0.8, bowl)
+        say(
+            "lift_none",
+            f"Nothing lifts this batter: no powder, no soda with acid, no foam. About {grams:.0f} g ({spoons(grams / POWDER_G_PER_TSP)}) of baking powder would.",
+        )
     elif x.verdict == "low":
+        grams = _powder_for(1.15 * low - x.co2_ml_per_100g, bowl)
         say(
             "lift_low",
-            f"Little lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {bowl.form.lift[0]:g} is the least for a {bowl.form.label}.",
+            f"Little lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {low:g} is the least for a {bowl.form.label}: about {spoons(grams / POWDER_G_PER_TSP)} more baking powder.",
         )
-    elif x.verdict == "high":
-        say(
-            "lift_high",
-            f"Much lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {bowl.form.lift[1]:g} is the most for a {bowl.form.label}.",
-        )
-    elif x.verdict == "excessive":
-        say(
-            "lift_excessive", f"Far too much leavening: {x.co2_ml_per_100g:.0f} mL per 100 g. Coarse, bitter and salty."
-        )
+    elif x.verdict in ("high", "excessive"):
+        grams = _powder_for(x.co2_ml_per_100g - 0.9 * high, bowl)
+        less = f"about {spoons(grams / POWDER_G_PER_TSP)} ({grams:.0f} g) less powder, or a third of that of soda"
+        if x.verdict == "high":
+            say(
+                "lift_high",
+                f"Much lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {high:g} is the most for a {bowl.form.label}: {less}.",
+            )
+        else:
+            say(
+                "lift_excessive",
+                f"Far too much leavening: {x.co2_ml_per_100g:.0f} mL per 100 g. Coarse, bitter and salty: {less}.",
+            )
     raising = sum(p.grams for p in bowl.portions if p.per.soda and p.ingredient.is_flour)
     powders = sum(p.grams for p in bowl.portions if p.ingredient.group == "leavener")
     if raising and powders > 0.02 * raising:
@@ -120,3 +146,28 @@ def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
             "lift_leaves",
             f"Half-spent after the rest: cook within {x.latest_min:.0f} min of wetting the leavening, or wet it last.",
         )
+
+
+def _powder_for(ml_per_100g: float, bowl: Bowl) -> float:
+    """Baking powder [g] that gives so much gas [mL per 100 g batter] more or less."""
+    return max(0.0, ml_per_100g) * bowl.batter_g / 100 / (ML_PER_MMOL * POWDER_SODA * 1000 / SODA_G_PER_MOL)
+
+
+def half_swapped(batter: Batter, facts: Facts) -> str:
+    """A swap done by halves: a plant drink or yogurt beside something dairy, in the batter or on the plate. "" where there is
+    none."""
+    plant: list[str] = []
+    dairy: list[str] = []
+    for line in batter.lines:
+        if line.ingredient is None or line.problem:
+            continue
+        i = facts.ingredients[line.ingredient]
+        if i.group in ("plant_milk", "plant_cultured"):
+            plant.append(i.short)
+        elif "milk" in i.allergens and i.group != "mix_in":
+            dairy.append(f"{i.short}{' (on the plate)' if line.where == 'plate' else ''}")
+    return (
+        f"Swapped by halves: {plant[0]} stands for the milk, but {' and '.join(dict.fromkeys(dairy))} stayed."
+        if plant and dairy
+        else ""
+    )

@@ -189,6 +189,8 @@ export interface components {
             /** Answers */
             answers: components["schemas"]["AnswerView"][];
             infeasible: components["schemas"]["InfeasibleView"] | null;
+            /** Faults */
+            faults: string[];
         };
         /**
          * AnswerView
@@ -202,8 +204,15 @@ export interface components {
             transfers: components["schemas"]["Transfer"][];
             /** Cautions */
             cautions: string[];
+            /** Technique */
+            technique: string[];
             /** Worse */
             worse: string[];
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "high" | "medium" | "low";
             /** Score */
             score: number;
         };
@@ -223,6 +232,9 @@ export interface components {
              *       "locked": {},
              *       "poured": {},
              *       "flow": "same",
+             *       "eggs": "as_is",
+             *       "steps": "scale",
+             *       "prices": {},
              *       "alternatives": 1
              *     }
              */
@@ -240,7 +252,8 @@ export interface components {
         };
         /**
          * Batter
-         * @description Lines with a form, a rest [min] and the people it serves.
+         * @description Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves and the
+         *     size of a piece [mL of batter].
          */
         Batter: {
             /** Lines */
@@ -253,8 +266,20 @@ export interface components {
             form: "griddle" | "waffle" | "crepe" | "tray";
             /** Rest Min */
             rest_min?: number | null;
+            /**
+             * Rest C
+             * @default 21
+             */
+            rest_c: number;
+            /**
+             * Blender
+             * @default false
+             */
+            blender: boolean;
             /** Servings */
             servings?: number | null;
+            /** Portion Ml */
+            portion_ml?: number | null;
         };
         /**
          * BatterEntry
@@ -342,13 +367,9 @@ export interface components {
          * @description A batter with all that is known of it.
          */
         BatterView: {
+            batter: components["schemas"]["Batter"];
             /** Lines */
             lines: components["schemas"]["LineView"][];
-            /**
-             * Form
-             * @enum {string}
-             */
-            form: "griddle" | "waffle" | "crepe" | "tray";
             /** Form Label */
             form_label: string;
             /** Batter G */
@@ -690,7 +711,8 @@ export interface components {
         /**
          * Wishes
          * @description Diets and everything else asked for. Caps and floors are per serving; `locked` and `poured` are grams in the bowl:
-         *     what is locked stays at its amount, what is poured can only grow.
+         *     what is locked stays at its amount, what is poured can only grow. `minutes` is the time at hand before the first piece;
+         *     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to.
          */
         Wishes: {
             /**
@@ -734,6 +756,28 @@ export interface components {
              * @enum {string}
              */
             flow: "thinner" | "same" | "thicker";
+            /** Minutes */
+            minutes?: number | null;
+            /** Pieces */
+            pieces?: number | null;
+            /**
+             * Eggs
+             * @default as_is
+             * @enum {string}
+             */
+            eggs: "as_is" | "whole" | "separated";
+            /**
+             * Steps
+             * @default scale
+             * @enum {string}
+             */
+            steps: "scale" | "kitchen";
+            /** Prices */
+            prices?: {
+                [key: string]: number;
+            };
+            /** Max Cost */
+            max_cost?: number | null;
             /** Form */
             form?: ("griddle" | "waffle" | "crepe" | "tray") | null;
             /**

@@ -58,7 +58,7 @@ def lift(bowl: Bowl) -> Lift:
         for p in bowl.portions
         if p.whipped
     )
-    air = air_fresh * 2 ** (-bowl.rest_min / FOAM_HALF_MIN)
+    air = air_fresh * 2 ** (-bowl.age_min / FOAM_HALF_MIN)
     per = bowl.per_100g(gas)
     share = gas / soda if soda > 0 else 0.0
     return Lift(
@@ -82,7 +82,7 @@ def left_after(bowl: Bowl, minutes: float) -> float:
     for p in bowl.portions:
         if p.per.soda > 0:
             early, half = p.ingredient.early_fraction, p.ingredient.half_life_min
-            kept += p.grams * p.per.soda * (early * 2 ** (-minutes / half) + 1 - early)
+            kept += p.grams * p.per.soda * (early * 2 ** (-minutes * bowl.pace / half) + 1 - early)
     return kept / soda
 
 
@@ -99,7 +99,7 @@ def latest_minute(bowl: Bowl, keep: float = 0.85) -> float | None:
     low, high = 0.0, 1440.0
     for _ in range(24):  # to a ten-thousandth of a minute
         middle = (low + high) / 2
-        left = sum(amount * (early * 2 ** (-middle / half) + 1 - early) for amount, early, half in sources)
+        left = sum(amount * (early * 2 ** (-middle * bowl.pace / half) + 1 - early) for amount, early, half in sources)
         low, high = (middle, high) if left > keep * soda else (low, middle)
     return low
 

@@ -45,6 +45,31 @@ def nutrition(bowl: Bowl, profile: Profile) -> Nutrition:
     )  # fmt: skip
 
 
+NUTRIENTS = (
+    ("energy", "Energy", "kcal", "kcal"),
+    ("protein", "Protein", "protein", "g"),
+    ("fibre", "Fibre", "fibre", "g"),
+    ("sugars", "Sugars", "sugars", "g"),
+)
+
+
+def nutrient_ledgers(bowl: Bowl, servings: float) -> tuple[Ledger, ...]:
+    """Energy, protein, fibre and sugars, each by line; the mark is one serving's."""
+    found = []
+    for key, label, coefficient, unit in NUTRIENTS:
+        total = bowl.total(coefficient)
+        doubt = 2 * spread_of(bowl, lambda p, c=coefficient: getattr(p.per, c)) / servings  # type: ignore[misc]
+        each = total / servings
+        found.append(
+            Ledger(
+                key, label, unit, total, bowl.per_100g(total), each, f"{unit}/serving", max(0.0, each - doubt), each + doubt, None, "fits",
+                "4 kcal/g protein and carbohydrate, 9 fat, 2 fibre, 7 alcohol, 3 organic acids; polyols by kind." if key == "energy" else "Of one serving.",
+                contributions(bowl, lambda p, c=coefficient: p.grams * getattr(p.per, c), f"m · {label.lower()} per gram"),  # type: ignore[misc]
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
 def net_carb_ledger(bowl: Bowl, servings: float, profile: Profile) -> Ledger:
     """Net carbohydrate per serving [g]."""
     total = sum(net_carb(p, profile) for p in bowl.portions)

@@ -5,6 +5,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..batter import Batter
+from ..coefficients import absorbed_share
 from ..diets import DietRule, PackReading, judge_ingredient
 from ..facts import Facts
 from ..ingredients import Ingredient
@@ -56,7 +57,7 @@ def gather(
             assert line.ingredient is not None
             grams[line.ingredient] = grams.get(line.ingredient, 0.0) + line.grams
     caps, clashes = wishes.all_caps(facts), []
-    tight = bool(caps or wishes.floors)
+    tight = bool(caps or wishes.floors or wishes.max_cost is not None)
     carb_cap = any(c in caps for c in CARB_CAPS)
     kept: dict[str, Candidate] = {}
     removed: list[tuple[Ingredient, float, str]] = []
@@ -86,6 +87,8 @@ def gather(
         kept[id_] = Candidate(ingredient, amount, low, max(low, high), False, _role(id_, facts), 0.0, 0.0)
     if base_needs_binder(removed):
         replaced.add("wheat_flour")
+    if wishes.form not in (None, base.form):
+        replaced |= {"leavener", "water_juice", "fat_oil"}
     new = _new(
         replaced, {*kept, *(i.id for i, _, _ in removed)}, removed, wishes, rules, facts, profile, readings, carb_cap
     )
@@ -112,6 +115,11 @@ def _denied(
         if verdict != "fits":
             return f"{rule.label.lower()}: {reason.removeprefix(f'{i.short}: ')}"
     return ""
+
+
+def _too_slow(i: Ingredient, wishes: Wishes) -> bool:
+    """Would still be drinking when the first piece is due: half of its water not taken up in the time at hand."""
+    return wishes.minutes is not None and i.is_drinker and absorbed_share(wishes.minutes, i.absorption_minutes) < 0.5
 
 
 def _range(
@@ -150,7 +158,7 @@ def _new(
         if not groups or id_ in taken or id_ in wishes.bans or (wishes.larder is not None and id_ not in wishes.larder):
             continue
         ingredient = facts.ingredients[id_]
-        if _denied(ingredient, rules, profile, readings):
+        if _denied(ingredient, rules, profile, readings) or _too_slow(ingredient, wishes):
             continue
         cost = min(usage.replaces[g] for g in groups)
         old = found.get(id_)

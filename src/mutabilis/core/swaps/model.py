@@ -6,7 +6,7 @@ harder than the gas it would hide. Set saturates for gels: tangents of a concave
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -51,6 +51,8 @@ class Targets:
     servings: float
     caps: dict[str, float] = field(default_factory=dict)
     floors: dict[str, float] = field(default_factory=dict)
+    prices: dict[str, float] = field(default_factory=dict)
+    max_cost: float | None = None
 
 
 @dataclass(slots=True)
@@ -81,6 +83,7 @@ class Program:
         self._hard: dict[str, tuple[list[int], float]] = {}
         self._binary: dict[str, int] = {}
         self._tops: dict[str, float] = {}
+        self._hopeless = False
         self._flow_row = -1
         self._build(craft, profile)
 
@@ -169,6 +172,12 @@ class Program:
                 1.015 * least_ * t.servings,
                 math.inf,
                 max(0.02 * least_ * t.servings, 0.5),
+            )
+
+        if t.max_cost is not None:
+            prices = self._sum([t.prices.get(c.ingredient.id, 0.0) / 1000 for c in self.candidates])
+            self._must(
+                "cap cost", prices, -math.inf, t.max_cost * t.servings, max(0.02 * t.max_cost * t.servings, 0.01)
             )
 
     def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
@@ -295,9 +304,12 @@ class Program:
         only: frozenset[str] | None = None,
         thorough: bool = False,
         without: frozenset[int] = frozenset(),
+        fixed: Mapping[int, float] | None = None,
+        quick: bool = False,
     ) -> Solved | None:
         """Solve. `cuts` keep answers apart; `only` fixes which new ingredients are used and makes the rest a plain linear
-        program; `without` leaves out candidates by their place. None where nothing satisfies the rows.
+        program; `without` leaves out candidates by their place, `fixed` holds some at their grams; `quick` takes the narrowed
+        answer even where it cannot hold a hard wish. None where nothing satisfies the rows.
 
         Choosing among all candidates with binaries takes a second; so the field is narrowed first by a few linear programs
         with sloped fixed costs (dynamic slope scaling, Kim and Pardalos 1999), and the binaries decide among those that
@@ -308,6 +320,8 @@ class Program:
         costs, integer = np.array(self._costs), np.array(self._integer)
         for at in without:
             column_high[at] = 0.0
+        for at, grams in (fixed or {}).items():
+            column_low[at] = column_high[at] = grams
         if only is not None:
             for id_, column in self._binary.items():
                 column_low[column] = column_high[column] = float(id_ in only)
@@ -321,11 +335,7 @@ class Program:
         if result is None:
             return None
         x, value = result
-        if (
-            only is None
-            and not thorough
-            and any(x[s] > 0.02 * scale for slacks, scale in self._hard.values() for s in slacks)
-        ):
+        if only is None and not thorough and not quick and not self._hopeless and self._short(x):
             return self.solve(
                 cuts, thorough=True
             )  # narrowed too far, or it cannot be done: say so only after a full look
@@ -334,6 +344,10 @@ class Program:
         return Solved(
             [max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02}
         )
+
+    def _short(self, x: Any) -> bool:
+        """Whether a hard wish is missed by more than rounding."""
+        return any(x[s] > 0.02 * scale for slacks, scale in self._hard.values() for s in slacks)
 
     def _matrix(self, cuts: Sequence[Cut]) -> tuple[Any, Any, Any]:
         from scipy.sparse import csr_array
@@ -358,6 +372,7 @@ class Program:
         tops = {id_: self._tops[id_] for id_ in self._binary}
         slope = {id_: 1.0 / max(0.35 * top, 1e-6) for id_, top in tops.items()}
         stale = {id_ for ids, _ in cuts for id_ in ids}
+        self._hopeless = False
         found: dict[str, float] = {id_: math.inf for id_, column in self._binary.items() if self._low[column] > 0}
         none = np.zeros(len(self._costs), dtype=int)
         for _ in range(SLOPES):
@@ -370,6 +385,8 @@ class Program:
             if result is None:
                 break
             x, _ = result
+            # Even with binaries relaxed a hard wish fails: no choice among them can mend it.
+            self._hopeless = self._hopeless or self._short(x)
             for id_ in self._binary:
                 grams = x[where[id_]]
                 if grams > 1e-3 * tops[id_]:

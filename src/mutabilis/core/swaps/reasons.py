@@ -1,14 +1,15 @@
 """Why each change was made, in plain words from the ledgers; what to mind; what is worse; which wishes clash."""
 
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..analysis import Analysis
 from ..diets import DietRule
 from ..facts import Facts
+from ..ingredients import Confidence, Ingredient, least
 from .candidates import Candidate, Field_
 from .transfers import Transfer, say
-from .wishes import Wishes
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,10 +144,6 @@ def cautions_for(used: Sequence[Candidate], after: Analysis, facts: Facts) -> It
     for c in used:
         if c.technique:
             said[c.technique] = None
-    if any(c.role == "flour" and c.ingredient.contains_gluten == "no" for c in used) and not any(
-        p.gluten_strength for p in _in(after, facts)
-    ):
-        said["No gluten to toughen: whisk it smooth, and keep the pieces small."] = None
     for w in after.warnings:
         said[w.text] = None
     for judged in after.diets.values():
@@ -156,7 +153,56 @@ def cautions_for(used: Sequence[Candidate], after: Analysis, facts: Facts) -> It
     return said
 
 
-def _in(after: Analysis, facts: Facts):  # type: ignore[no-untyped-def]
+def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, facts: Facts) -> tuple[str, ...]:
+    """What changes in the making: rest, mixing, size of the piece, heat, foam."""
+    said: list[str] = []
+    had, has = (
+        any(i.gluten_strength > 0 and i.contains_gluten == "yes" for i in _in(a, facts)) for a in (before, after)
+    )
+    form, rest = after.batter.form, after.batter.rest_min
+    slow = [c.ingredient for c in used if c.ingredient.is_drinker and c.ingredient.absorption_minutes >= 12]
+    if slow and (rest is None or rest < 15):
+        said.append(f"Rest it 15 to 20 minutes: {slow[0].short} is slow to drink.")
+    if had and not has:
+        said.append("No gluten to toughen: whisk it smooth; lumps would stay dry.")
+    elif has and form != "crepe":
+        said.append("Stir briefly and leave the lumps: wheat toughens.")
+    if after.setting.per_100g < facts.forms[form].set_comfort and form in ("griddle", "crepe"):
+        said.append("It holds with little to spare: smaller pieces, and turn them late.")
+    said += _heat(before.ledger("browning").mark or 0.0, after.ledger("browning").mark or 0.0)
+    if before.lift.air_ml > 0 and after.lift.air_ml <= 0:
+        said.append("No whites to whip: the foam's lift now comes from the leavening.")
+    if after.lift.air_ml > 0:
+        said.append("Whip the whites apart and fold them in last; cook within 20 minutes.")
+    if after.lift.latest_min is not None and after.lift.latest_min < 20:
+        said.append(f"Wet the leavening last: it has its lift for about {after.lift.latest_min:.0f} minutes.")
+    return tuple(said)
+
+
+def _heat(was: float, now: float) -> list[str]:
+    """How much the surface should change [°C]: browning by Arrhenius with 110 kJ/mol nearly doubles in 10 °C around 180 °C."""
+    if was <= 0 or now <= 0:
+        return []
+    shift = max(-25, min(25, round(10 * math.log(now / was) / math.log(1.9))))
+    if abs(shift) < 4:
+        return []
+    earlier = shift > 0
+    return [
+        f"It browns {'earlier' if earlier else 'later'}: about {abs(shift)} °C {'lower' if earlier else 'higher'}, or a little {'less' if earlier else 'more'} time."
+    ]
+
+
+def sureness(a: Analysis) -> Confidence:
+    """How sure an answer is: as its least sure line of three per cent of the batter and more."""
+    heavy = [
+        line.confidence
+        for line in a.batter.lines
+        if line.counts and not line.problem and line.grams >= 0.03 * a.batter_g
+    ]
+    return least(*heavy) if heavy else "low"
+
+
+def _in(after: Analysis, facts: Facts) -> list[Ingredient]:
     return [facts.ingredients[line.ingredient] for line in after.batter.lines if line.ingredient]
 
 
@@ -192,21 +238,21 @@ _BROKEN = {
 }
 
 
-def clash_reasons(broken: Mapping[str, float], rules: Mapping[str, DietRule], wishes: Wishes) -> tuple[str, ...]:
-    """Which wishes stand in each other's way, from what the solver could not hold."""
+def clash_reasons(broken: Mapping[str, float], rules: Mapping[str, DietRule]) -> tuple[str, ...]:
+    """What the solver could not hold, in words."""
     asked = ", ".join(r.label.lower() for r in rules.values()) or "these wishes"
     if not broken:
         return (f"With {asked} nothing is left to build the batter from.",)
     reasons: list[str] = []
     for name in broken:
-        if name.startswith(("cap ", "floor ")):
-            kind, nutrient = name.split(" ", 1)
-            what = nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ")
+        kind, _, nutrient = name.partition(" ")
+        what = nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ")
+        if kind == "cap":
             reasons.append(
-                f"With {asked}, the {'ceiling' if kind == 'cap' else 'floor'} on {what} per serving cannot be held: raise it, or serve more people from the batch."
-                if kind == "cap"
-                else f"With {asked}, the floor on {what} per serving cannot be held: lower it."
+                f"With {asked}, the ceiling on {what} a serving cannot be held: raise it, or serve more from the batch."
             )
+        elif kind == "floor":
+            reasons.append(f"With {asked}, the floor of {what} a serving cannot be reached: lower it.")
         else:
             reasons.append(f"With {asked}: {_BROKEN[name]}.")
     return tuple(reasons)

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from ..coefficients import per_gram
 from ..ingredients import Ingredient
 from ..ledgers.water import yield_stress
+from ..quantities.units import US_TBSP_ML, US_TSP_ML, Profile
 
 
 def step_for(i: Ingredient, grams: float) -> float:
@@ -51,4 +52,34 @@ def settle(
         middle = (low + high) / 2
         low, high = (middle, high) if stress(middle) > tau else (low, middle)
     down = int(low / step) * step
-    return min((down, down + step), key=lambda g: abs(stress(g) - tau))
+    nearest: float = min((down, down + step), key=lambda g: abs(stress(g) - tau))
+    return round(nearest, 3)
+
+
+def to_kitchen(i: Ingredient, grams: float, profile: Profile) -> float:
+    """`grams` [g] in the steps of a spoon set: eighths of a tea spoon for soda, quarters for what works in pinches, half
+    table spoons, table spoons from a quarter cup up; whole eggs."""
+    if grams <= 0:
+        return 0.0
+    if i.group == "egg" and i.unit_g:
+        return max(1, round(grams / i.unit_g)) * i.unit_g
+    tsp = _spoon(i, "tsp") * profile.tsp_ml
+    tbsp = _spoon(i, "tbsp") * profile.tbsp_ml
+    if i.group in ("leavener", "salt", "binder", "intense_sweetener", "flavour", "acid"):
+        step = tsp / (8 if i.soda_fraction > 0.8 or grams < tsp else 4)
+    elif grams < 4 * tbsp:
+        step = tbsp / 2
+    else:
+        step = tbsp
+    return round(max(1, round(grams / step)) * step, 3)
+
+
+def liquid_step(i: Ingredient, profile: Profile) -> float:
+    """The finest step a liquid is measured in, a tea spoon [g]."""
+    return _spoon(i, "tsp") * profile.tsp_ml
+
+
+def _spoon(i: Ingredient, key: str) -> float:
+    if key == "tsp" and i.tsp_g:
+        return i.tsp_g / US_TSP_ML
+    return i.tbsp_g / US_TBSP_ML if i.tbsp_g else i.grams_per_ml()[0]

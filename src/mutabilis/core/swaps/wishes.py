@@ -17,7 +17,8 @@ Key = Annotated[str, Field(max_length=80)]
 
 class Wishes(BaseModel):
     """Diets and everything else asked for. Caps and floors are per serving; `locked` and `poured` are grams in the bowl:
-    what is locked stays at its amount, what is poured can only grow."""
+    what is locked stays at its amount, what is poured can only grow. `minutes` is the time at hand before the first piece;
+    `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -31,6 +32,12 @@ class Wishes(BaseModel):
     locked: dict[Key, Grams] = Field(default_factory=dict)
     poured: dict[Key, Grams] = Field(default_factory=dict)
     flow: Literal["thinner", "same", "thicker"] = "same"
+    minutes: Annotated[float | None, Field(ge=0, le=5000, allow_inf_nan=False)] = None
+    pieces: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None
+    eggs: Literal["as_is", "whole", "separated"] = "as_is"
+    steps: Literal["scale", "kitchen"] = "scale"
+    prices: dict[Key, Amount] = Field(default_factory=dict)
+    max_cost: Annotated[float | None, Field(ge=0, le=10_000, allow_inf_nan=False)] = None
     form: FormKey | None = None
     alternatives: Annotated[int, Field(ge=1, le=5)] = 1
 

@@ -15,6 +15,8 @@ import { madeBatter, useAdaptation, useAnalysis, useDraft } from "./useBench";
 import { Why } from "./Why";
 import { WishRow } from "./Wishes";
 
+const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning"];
+
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
   const start = useQuery({
@@ -56,7 +58,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
   const data = asked ? adaptation.data : undefined;
   const nearest = data?.infeasible?.nearest ?? undefined;
   const answer: AnswerView | undefined = data?.answers[Math.min(state.chosen, data.answers.length - 1)] ?? nearest;
-  const edited = useMemo(() => (answer ? madeBatter(answerBatter(answer), state.made) : null), [answer, state.made]);
+  const edited = useMemo(() => (answer ? madeBatter(answer.batter.batter, state.made) : null), [answer, state.made]);
   const made = useAnalysis(edited);
   const after: BatterView | undefined = answer ? (edited && made.data ? made.data : answer.batter) : undefined;
   const base = before.data;
@@ -195,8 +197,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
         className="mt-2 grid grid-cols-2 gap-1 border-t border-base-300 pt-2 sm:grid-cols-4 lg:grid-cols-8"
       >
         {base.ledgers
-          .filter((l) => l.key !== "net_carb" || state.diets.includes("low_carb"))
-          .slice(0, 9)
+          .filter((l) => TRACKS.includes(l.key) || (l.key === "net_carb" && state.diets.includes("low_carb")))
           .map((ledger) => (
             <Track
               key={ledger.key}
@@ -221,7 +222,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           name={state.name}
           batterId={state.batterId}
           parent={state.versionId}
-          batter={after ? (edited ?? answerBatter(answer!)) : state.base}
+          batter={after ? (edited ?? answer!.batter.batter) : state.base}
           diets={after ? state.diets : []}
           suggestion={after ? `Adapted: ${state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ")}` : ""}
           onClose={() => setSaving(false)}
@@ -233,11 +234,6 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
       )}
     </main>
   );
-}
-
-function answerBatter(answer: AnswerView) {
-  const { lines, form, rest_min, servings } = answer.batter;
-  return { lines: lines.map((l) => l.line), form, rest_min, servings };
 }
 
 function worstOf(batter: BatterView, diets: string[]): VerdictKey {
@@ -377,7 +373,7 @@ type CautionProps = {
 };
 
 function Cautions({ batter, answer, trial, diets, labels }: CautionProps) {
-  const words = answer ? answer.cautions : batter.warnings.map((w) => w.text);
+  const words = answer ? [...answer.technique, ...answer.cautions] : batter.warnings.map((w) => w.text);
   const reasons = trial
     ? diets.flatMap((d) => (batter.diets[d]?.reasons ?? []).map((r) => `${labels.get(d)}: ${r.text}`))
     : [];

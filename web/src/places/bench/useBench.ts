@@ -3,7 +3,15 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type Batter, got, type Wishes } from "../../api/client";
 import { type BenchState, weighed } from "./state";
 
-const NO_WISHES: Wishes = { diets: [], pins: [], bans: [], flow: "same", alternatives: 1 };
+const NO_WISHES: Wishes = {
+  diets: [],
+  pins: [],
+  bans: [],
+  flow: "same",
+  eggs: "as_is",
+  steps: "scale",
+  alternatives: 1,
+};
 
 /** The value, once it has stood still for `ms`. */
 function useSettled<T>(value: T, ms: number): T {
