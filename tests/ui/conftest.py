@@ -1,7 +1,6 @@
 """A server with a fresh demo book for each test, one browser for all; any error in the page's console fails the test."""
 
 import pytest
-
 from playwright.sync_api import expect
 
 from .house import chromium, server

@@ -1,7 +1,7 @@
 """All that is known and not computed, in one bundle, handed to the core by whoever loaded it."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from .batter import Form, FormKey
@@ -25,3 +25,9 @@ class Facts:
     diets: "Mapping[str, DietRule]"
     craft: "Craft"
     faults: tuple[str, ...] = field(default=())
+
+    def with_own(self, own: Iterable[Ingredient], diets: "Iterable[DietRule]" = ()) -> "Facts":
+        """The same facts with a kitchen's own ingredients and diets beside, or in place of, the shipped ones."""
+        ingredients = {**self.ingredients, **{i.id: i for i in own}}
+        rules = {**self.diets, **{rule.key: rule for rule in diets}}
+        return replace(self, ingredients=ingredients, names=self.names.over(ingredients), diets=rules)

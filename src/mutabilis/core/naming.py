@@ -64,6 +64,7 @@ class Names:
 
     def __init__(self, ingredients: Mapping[str, Ingredient], table: Mapping[str, Mapping[str, object]]) -> None:
         self._ingredients = ingredients
+        self._table = table
         self._phrases: dict[frozenset[str], str] = {}
         words = table["words"]
         self._descriptors = {singular(str(w)) for w in _strings(words["descriptors"])}
@@ -99,6 +100,10 @@ class Names:
                 self._by_word.setdefault(word, []).append(phrase)
         self._long_words = sorted(w for w in self._vocabulary if len(w) >= 5)
         self.resolve = lru_cache(maxsize=4096)(self._resolve)
+
+    def over(self, ingredients: Mapping[str, Ingredient]) -> "Names":
+        """The same names over more ingredients, which answer to their own."""
+        return Names(ingredients, self._table)
 
     def _key(self, name: str) -> frozenset[str]:
         return frozenset(self._spelling.get(w, w) for w in words_of(name))

@@ -55,7 +55,8 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
     if amount.problem:
         return [BatterLine(text=text, problem=amount.problem, confidence="low")], None
     named, alternative = _name(amount, facts)
-    whole_plate = bool(plate) and not amount.measures and amount.grams is None
+    # "3 tbsp butter, plus more for the pan" is of the batter; "butter for frying" and "30 g honey, to serve" are not.
+    whole_plate = plate is not None and not re.match(r"[\s,;(]*(?:plus|and)\b", plate[0], re.IGNORECASE)
     if not named.parts:
         hint = f"; did you mean {named.suggestion}?" if named.suggestion else ""
         what = amount.words.strip()[:80]
@@ -100,7 +101,7 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
             )
         else:
             line = _weigh(text, amount, ingredient, named, facts, profile)
-        if plate and line.problem == "no amount given":
+        if whole_plate and line.problem == "no amount given":
             line = _unsaid(text, ingredient)
         extra: dict[str, object] = {"states": tuple(sorted(named.states)), "optional": amount.optional}
         if whole_plate:

@@ -13,7 +13,7 @@ from ..quantities.units import Profile
 from .craft import Basis
 from .wishes import Wishes
 
-MOST_PER_ROLE = {"flour": 7, "starch": 2, "binder": 5, "moist": 2, "liquid": 4, "cultured": 2, "acid": 2, "fat": 3, "sweetener": 4, "protein": 2, "egg": 1, "flavour": 1, "mixin": 2, "leavener": 2, "salt": 1}  # fmt: skip
+MOST_PER_ROLE = {"flour": 7, "starch": 2, "binder": 5, "moist": 2, "liquid": 4, "cultured": 2, "acid": 2, "fat": 3, "sweetener": 4, "protein": 2, "egg": 1, "flavour": 1, "mixin": 2, "leavener": 3, "salt": 1}  # fmt: skip
 # With a cap on carbohydrate the flours that drink and bind count for more than closeness in taste.
 CARB_CAPS = ("net_carb_g", "carb_g", "sugars_g")
 
@@ -90,7 +90,7 @@ def gather(
     if wishes.form not in (None, base.form):
         replaced |= {"leavener", "water_juice", "fat_oil"}
     new = _new(
-        replaced, {*kept, *(i.id for i, _, _ in removed)}, removed, wishes, rules, facts, profile, readings, carb_cap
+        replaced, {*kept, *(i.id for i, _, _ in removed)}, removed, wishes, rules, facts, profile, readings, caps
     )
     for pin in (*wishes.pins, *wishes.locked, *wishes.poured):
         if pin not in kept and pin not in {c.ingredient.id for c in new} and pin in facts.ingredients:
@@ -149,8 +149,9 @@ def _role(id_: str, facts: Facts) -> str:
 
 def _new(
     replaced: set[str], taken: set[str], removed: Sequence[tuple[Ingredient, float, str]], wishes: Wishes, rules: Mapping[str, DietRule],
-    facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None, carb_cap: bool,
+    facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None, caps: Mapping[str, float],
 ) -> list[Candidate]:  # fmt: skip
+    carb_cap = any(c in caps for c in CARB_CAPS)
     found: dict[str, Candidate] = {}
     for usage in facts.craft.usages:
         id_ = usage.ingredient
@@ -214,6 +215,7 @@ def _new(
                 c.cost
                 + 0.4 * c.oddness
                 + (1.5 * net if carb_cap else 0.0)
+                + (c.ingredient.sodium_mg / 50_000 if "sodium_mg" in caps else 0.0)
                 - (5 if c.ingredient.id in wishes.pins else 0),
                 c.ingredient.id,
             )

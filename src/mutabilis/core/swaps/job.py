@@ -132,30 +132,46 @@ class Job:
         return solved is not None and not solved.broken and not self.gathered.clashes
 
     def _refined(self, cuts: Sequence[tuple[frozenset[str], int]]) -> Solved | None:
-        """Choose with binaries at the base's thickening, then settle the amounts at the answer's own, two or three rounds."""
+        """Choose with binaries at the base's thickening, then settle the amounts at the answer's own; where that breaks what
+        must hold (a thick liquid went, say), choose again at the thickening that was found."""
         theta = self.targets.theta
-        self.program.aim(theta)
-        solved = self.program.solve(cuts)
-        if solved is None:
-            return None
+        solved: Solved | None = None
+        for _ in range(3):
+            self.program.aim(theta)
+            chosen = self.program.solve(cuts)
+            if chosen is None:
+                return solved
+            solved, theta = self._settle_theta(self._without_traces(chosen), theta)
+            if not solved.broken or chosen.broken:
+                break
+        return solved
+
+    def _without_traces(self, solved: Solved) -> tuple[Solved, frozenset[int]]:
+        """A trace of something that could go is not worth fetching from the shelf."""
         traces = frozenset(
             i for i, (c, g) in enumerate(zip(self.gathered.candidates, solved.grams, strict=True))
             if not c.new and c.low == 0 and 0 < g < TRACE * c.base_g and c.ingredient.group not in ("leavener", "salt")
         )  # fmt: skip
         if traces:
             bare = self.program.solve(only=solved.used, without=traces)
-            solved, traces = (bare, traces) if bare is not None and not bare.broken else (solved, frozenset())
-        for _ in range(4):
+            if bare is not None and not bare.broken:
+                return bare, traces
+        return solved, frozenset()
+
+    def _settle_theta(self, start: tuple[Solved, frozenset[int]], theta: float) -> tuple[Solved, float]:
+        """A few linear programs, each at the thickening of the last; half steps, since a thick liquid swings it to and fro."""
+        solved, traces = start
+        for step in (1.0, 0.7, 0.7, 0.5, 0.5):
             now = self.program.theta(solved.grams)
             if abs(now - theta) < 0.002:
                 break
-            theta = now
+            theta += step * (now - theta)
             self.program.aim(theta)
             closer = self.program.solve(only=solved.used, without=traces)
             if closer is None:
                 break
             solved = closer
-        return solved
+        return solved, theta
 
     def _main(self, solved: Solved) -> frozenset[str]:
         new = (

@@ -25,7 +25,7 @@ HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
 HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
 GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028)  # egg-equivalents of gel per g flour
 SLOPES = 4
-PROMISING = 9
+PROMISING = 8
 Cut = tuple[frozenset[str], int]  # of these new ingredients, at most so many
 SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
 
@@ -194,21 +194,22 @@ class Program:
         soda = [p.soda for p in per]
         # left ≥ B − A − buffer
         self._row({**self._sum([p.acid + p.buffer - p.soda for p in per]), left: 1.0}, 0.0, math.inf)
-        gas = self._sum([ML_PER_MMOL * s - t.gas_per_100g / 100 for s in soda])
-        gas[left] = -HIDDEN * ML_PER_MMOL
-        self._near(gas, 0.0, max(notice["gas"].share * t.gas_per_100g, 2.0) * hundred, notice["gas"].weight)
+
+        def gas_above(level: float) -> dict[int, float]:
+            """Gas less `level` [mL per 100 g] of whatever the batch comes to weigh."""
+            row = self._sum([ML_PER_MMOL * s - level / 100 for s in soda])
+            row[left] = -HIDDEN * ML_PER_MMOL
+            return row
+
+        was = t.gas_per_100g
+        self._near(gas_above(was), 0.0, max(notice["gas"].share * was, 2.0) * hundred, notice["gas"].weight)
+        # Within a tenth of what the base has, or anywhere in the band of the form; a little inside, for the rounding.
         low, high = t.form.lift
-        slack = max(0.0, t.gas_per_100g - high)  # a base above its band is not pushed into it
-        band = max(0.0, min(low, t.gas_per_100g))
-        if t.gas_per_100g > 0 or low == 0:
-            wide = {**gas}
-            self._must(
-                "lift",
-                wide,
-                (0.9 * band - t.gas_per_100g) * hundred if band else -math.inf,
-                (max(high, 0) + slack - t.gas_per_100g) * hundred + 0.02 * hundred,
-                5 * hundred,
-            )
+        least = min(0.9 * was, low) if was >= low else 0.9 * was
+        most = max(1.1 * was, high)
+        if least > 0:
+            self._must("lift", gas_above(1.02 * least), 0.0, math.inf, 5 * hundred)
+        self._must("lift", gas_above(0.98 * most), -math.inf, 0.0, 5 * hundred)
         sour = self._column(notice["sour"].weight / (notice["sour"].meq * hundred))
         self._row(
             {**self._sum([p.acid - p.soda for p in per]), sour: -1.0}, -math.inf, max(1.0, t.sour_per_100g) * hundred
@@ -257,7 +258,9 @@ class Program:
                 continue
             used = self._column(craft.new_thing * (1 + 2 * c.oddness) + 0.5 * c.cost, 0.0, 1.0, integer=True)
             self._binary[c.ingredient.id] = used
-            top = min(c.high, 1.35 * c.most * size[c.basis])
+            # A base that has its body from fruit has little flour of its own; what takes the fruit's place needs room.
+            room = max(1.35 * size[c.basis], 0.4 * t.batter_g if c.basis == "flour" else 0.0)
+            top = min(c.high, c.most * room)
             self._tops[c.ingredient.id] = top
             self._row({i: 1.0, used: -top}, -math.inf, 0.0)
             if c.least > 0:
@@ -331,7 +334,7 @@ class Program:
             for id_, column in self._binary.items():
                 if id_ not in promising:
                     column_high[column] = 0.0
-        result = _highs(costs, matrix, low, high, column_low, column_high, integer, 0.02 if thorough else 0.04)
+        result = _highs(costs, matrix, low, high, column_low, column_high, integer, 0.02 if thorough else 0.08)
         if result is None:
             return None
         x, value = result

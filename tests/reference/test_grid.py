@@ -1,0 +1,32 @@
+"""Every demo batter for every diet: balances kept, diets met, craft respected, no failure silent; the table in docs is this run's."""
+
+from pathlib import Path
+
+import pytest
+
+from mutabilis.core.quantities.units import Profile
+from mutabilis.data import load_facts
+from tests.reference.grid import cases, faults, table
+
+DOC = Path(__file__).parents[2] / "docs/grid.md"
+
+
+@pytest.fixture(scope="module")
+def found():
+    return cases(load_facts(), Profile())
+
+
+def test_the_grid(found, facts):
+    wrong = {(c.batter, c.diets): faults(c, facts) for c in found if faults(c, facts)}
+    assert not wrong
+    assert len(found) >= 140 and sum(c.after is not None for c in found) > 0.9 * len(found)
+
+
+def test_what_cannot_be_done_names_the_nearest(found):
+    for case in found:
+        if case.after is None:
+            assert case.found.infeasible.nearest is not None, (case.batter, case.diets)
+
+
+def test_the_table_in_docs_is_current(found, facts):
+    assert table(found, facts) in DOC.read_text(encoding="utf-8"), "run: .venv/bin/python -m scripts.grid"
