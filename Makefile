@@ -1,6 +1,6 @@
 # Two commands do all there is to do on a fresh machine: make demo, and make test.
 SHELL := /bin/bash
-# Byte code is kept: without it every start compiles scipy anew.
+# Byte code is kept: without it every start compiles all of it anew.
 unexport PYTHONDONTWRITEBYTECODE
 export PIP_DISABLE_PIP_VERSION_CHECK := 1
 

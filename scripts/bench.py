@@ -9,28 +9,24 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
+from tests.reference.grid import TOGETHER
+from tests.reference.lore import one_for_one
 from tests.ui.house import chromium, server
 
 from mutabilis.core.analysis import analyse
 from mutabilis.core.batter import Batter
 from mutabilis.core.quantities.units import Profile
 from mutabilis.core.reading import read_lines
+from mutabilis.core.swaps import model
 from mutabilis.core.swaps.adapt import adapt
+from mutabilis.core.swaps.job import Job
 from mutabilis.core.swaps.wishes import Wishes
 from mutabilis.data import load_facts
 from mutabilis.demo import demo_batters
 
 FIFTEEN = "200 g flour\n50 g rye flour\n30 g cornflour\n10 g baking powder\n2 g bicarb\n3 g salt\n30 g sugar\n10 g honey\n300 g milk\n100 g yogurt\n2 eggs\n40 g butter\n1 tsp vanilla\n1 tsp cinnamon\n1 banana"
-WISHES = [
-    ("vegan",),
-    ("egg_free",),
-    ("dairy_free",),
-    ("gluten_free",),
-    ("low_carb",),
-    ("vegan", "gluten_free"),
-    ("low_carb", "nut_free"),
-]
 
 
 def show(what: str, times_ms: list[float], wanted: str = "") -> None:
@@ -57,12 +53,88 @@ def core() -> None:
     show("ledgers of a 15-line batter", timed(300, lambda: analyse(batter, facts, profile, {})), "under 2 ms")
     show("ledgers and every diet's verdicts", timed(300, lambda: analyse(batter, facts, profile)))
     show("reading its 15 lines", timed(50, lambda: read_lines(FIFTEEN, facts, profile)))
-    adapt(batter, Wishes(diets=("vegan",)), facts, profile)  # scipy is loaded by the first
-    first = []
+    adapt(batter, Wishes(diets=("vegan",)), facts, profile)  # the solver is loaded by the first
+
+
+def solver() -> None:
+    """Over the whole grid: the first answer, five answers, and beside them the time inside HiGHS for the same models."""
+    facts, profile = load_facts(), Profile()
+    asked = [(v.batter, (d,)) for _, v, _ in demo_batters(facts) for d in facts.diets] + [
+        (v.batter, d) for _, v, _ in demo_batters(facts) for d in TOGETHER
+    ]
+    bare: list[float] = []
+    plain = model.minimise
+
+    def clocked(*args: Any) -> Any:
+        start = time.perf_counter()
+        found = plain(*args)
+        bare[-1] += 1000 * (time.perf_counter() - start)
+        return found
+
+    for what, count, wanted in (("first answer", 1, "under 150 ms"), ("five answers", 5, "under 800 ms")):
+        whole: list[float] = []
+        bare.clear()
+        model.minimise = clocked
+        for base, diets in asked:
+            bare.append(0.0)
+            whole += timed(
+                1, lambda b=base, d=diets, n=count: adapt(b, Wishes(diets=d, alternatives=n), facts, profile)
+            )
+        model.minimise = plain
+        show(f"{what}, {len(asked)} cases of the grid", whole, wanted)
+        show("  of it inside the bare solver", list(bare))
+        print(f"  our own share: {100 * (1 - sum(bare) / sum(whole)):.0f} % of the time")
+    ratios = []
+    for base, diets in asked[:: len(asked) // 24]:
+        job = Job(
+            adapt(base, Wishes(), facts, profile).base.batter,
+            adapt(base, Wishes(), facts, profile).base,
+            Wishes(diets=diets),
+            facts,
+            profile,
+            None,
+        )
+        quick, full = job.program.solve(), job.program.solve(thorough=True)
+        if quick and full and full.objective > 0.05:
+            ratios.append(quick.objective / full.objective)
+    print(
+        f"narrowed against the full program, {len(ratios)} cases: objective {statistics.median(ratios):.3f} times in the median, {max(ratios):.2f} at most"
+    )
+
+
+def ablation() -> None:
+    """The same grid by one-for-one rules of thumb: how far they drift, and that the solver does not."""
+    facts, profile = load_facts(), Profile()
+    drift: dict[str, list[tuple[float, float]]] = {"one for one by volume": [], "solved": []}
+    weak = {"one for one by volume": 0, "solved": 0}
+    asked = [(d,) for d in ("vegan", "egg_free", "dairy_free", "gluten_free", "low_carb")] + list(TOGETHER)
     for _, version, _ in demo_batters(facts):
-        for diets in WISHES:
-            first += timed(2, lambda b=version.batter, d=diets: adapt(b, Wishes(diets=d), facts, profile))
-    show(f"first answer, {len(first) // 2} cases", first, "under 300 ms")
+        before = analyse(version.batter, facts, profile, {})
+        for diets in asked:
+            found = adapt(version.batter, Wishes(diets=diets), facts, profile)
+            if not found.answers or not found.answers[0].changes or before.water.spread_cm is None:
+                continue
+            after = {
+                "one for one by volume": analyse(
+                    one_for_one(version.batter, diets, facts, profile), facts, profile, {}
+                ),
+                "solved": found.answers[0].analysis,
+            }
+            for way, a in after.items():
+                spread = abs((a.water.spread_cm or 5.0) - before.water.spread_cm)
+                lift = abs(a.lift.co2_ml_per_100g - before.lift.co2_ml_per_100g) / max(before.lift.co2_ml_per_100g, 15)
+                drift[way].append((spread, lift))
+                weak[way] += a.setting.verdict == "weak"
+    print(
+        f"\n{'drift from the base over the grid':<34}{'spread, median':>16}{'95 %':>8}{'lift, median':>14}{'95 %':>8}{'weak':>7}"
+    )
+    for way, pairs in drift.items():
+        spreads, lifts = sorted(p[0] for p in pairs), sorted(p[1] for p in pairs)
+        at = int(0.95 * (len(pairs) - 1))
+        print(
+            f"{way:<34}{statistics.median(spreads):>13.2f} cm{spreads[at]:>5.1f} cm{100 * statistics.median(lifts):>12.0f} %{100 * lifts[at]:>6.0f} %{weak[way]:>4}/{len(pairs)}"
+        )
+    print()
 
 
 def command_line() -> None:
@@ -121,6 +193,8 @@ def in_the_browser() -> None:
 if __name__ == "__main__":
     print(f"{'':<52}{'median':>9}{'95 %':>9}")
     core()
+    solver()
+    ablation()
     command_line()
     page_weight()
     in_the_browser()

@@ -2,6 +2,7 @@
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -14,6 +15,8 @@ if TYPE_CHECKING:
     from mutabilis.core.swaps.adapt import Adaptation
     from mutabilis.core.swaps.job import Answer
 
+# Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
+os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
 LARGEST_FILE = 200_000  # bytes; a recipe is a page
 
 
@@ -44,7 +47,16 @@ def _parser() -> argparse.ArgumentParser:
         one.add_argument("file", metavar="FILE", help="plain text, one ingredient a line; - for standard input")
         one.add_argument("--form", choices=("griddle", "waffle", "crepe", "tray"), default="griddle")
         one.add_argument("--rest", type=_minutes, metavar="MIN", help="minutes of rest; by default what the form takes")
+        one.add_argument(
+            "--temperature",
+            type=_celsius,
+            default=21.0,
+            metavar="C",
+            help="of the rest, in °C: 4 for a night in the cold",
+        )
+        one.add_argument("--blender", action="store_true", help="made in a blender, where flours drink at once")
         one.add_argument("--servings", type=_amount, metavar="N", help="how many people the batter serves")
+        one.add_argument("--rules", type=Path, metavar="DIR", help="a folder of the kitchen's own diets as rule files")
         one.add_argument("--json", action="store_true", help="JSON under stable keys")
         one.set_defaults(run=run)
         if name == "adapt":
@@ -93,18 +105,34 @@ def _minutes(text: str) -> float:
     return value
 
 
+def _celsius(text: str) -> float:
+    value = float(text)
+    if not 0 <= value <= 45:
+        raise argparse.ArgumentTypeError(f"{text}: degrees from 0 to 45")
+    return value
+
+
 def _batter(args: argparse.Namespace) -> "tuple[Batter, Facts]":
     from mutabilis.core.batter import Batter
     from mutabilis.core.quantities.units import Profile
     from mutabilis.core.reading import read_lines
-    from mutabilis.data import load_facts
+    from mutabilis.data import load_facts, with_rules
 
-    facts = load_facts()
+    facts = load_facts() if args.rules is None else with_rules(load_facts(), args.rules)
+    for fault in facts.faults:
+        print(f"mutabilis: left out: {fault}", file=sys.stderr)
     text = _text(args.file)
     lines = read_lines(text, facts, Profile())
     if len(lines) > 200:
         raise Unreadable(f"{args.file}: {len(lines)} lines; a batter has at most 200")
-    return Batter(lines=lines, form=args.form, rest_min=args.rest, servings=args.servings), facts
+    return Batter(
+        lines=lines,
+        form=args.form,
+        rest_min=args.rest,
+        rest_c=args.temperature,
+        blender=args.blender,
+        servings=args.servings,
+    ), facts
 
 
 def _text(name: str) -> str:
@@ -211,6 +239,7 @@ VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vo
 
 
 def _print_analysis(a: "Analysis", facts: "Facts") -> None:
+
     for line in a.batter.lines:
         if line.ingredient is None or line.problem:
             print(f"  ?      not read: {line.text}  ({line.problem})")

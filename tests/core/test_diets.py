@@ -81,7 +81,7 @@ def test_a_pack_clears_its_own_line_and_says_so(batter, facts, profile):
 
 
 def test_a_faulty_rule_file_is_refused_with_its_place():
-    with pytest.raises(ValueError, match=r"mine\.toml: .*deny\.0\.reason"):
+    with pytest.raises(ValueError, match=r"mine\.toml, line 3: deny\.0\.reason"):
         read_rule('key = "mine"\nlabel = "Mine"\n[[deny]]\nallergen = ["milk"]\n', "mine.toml")
     with pytest.raises(ValueError, match=r"mine\.toml: .*line 1"):
         read_rule("key = \n", "mine.toml")

@@ -98,7 +98,7 @@ def _words(kind: str, message: str) -> str:
         "finite_number": "An amount must be a number.",
         "float_parsing": "An amount must be a number.",
         "float_type": "An amount must be a number.",
-        "less_than_equal": "That is more than a kitchen can hold (100 kg at most).",
+        "less_than_equal": "That is more than a kitchen can hold (a tonne at most).",
         "missing": "Something is missing.",
         "string_too_long": "That text is too long.",
         "too_long": "That is too many.",

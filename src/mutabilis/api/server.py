@@ -7,7 +7,7 @@ from pathlib import Path
 
 import uvicorn
 
-from mutabilis.data import load_facts
+from mutabilis.data import load_facts, with_rules
 from mutabilis.demo import fill
 from mutabilis.store.database import Database, StoreError
 
@@ -18,7 +18,7 @@ HOST = "127.0.0.1"
 
 def serve(path: Path, port: int, demo: bool) -> int:
     """Open the book at `path` and serve it on 127.0.0.1 until interrupted. 2 with one line where that cannot be."""
-    facts = load_facts()
+    facts = with_rules(load_facts(), path.parent / "diets")
     for fault in facts.faults:
         print(f"mutabilis: a diet file was left out: {fault}", file=sys.stderr)
     try:
@@ -33,8 +33,8 @@ def serve(path: Path, port: int, demo: bool) -> int:
     if free is None:
         print(f"mutabilis: ports {port} to {port + 19} are all taken", file=sys.stderr)
         return 2
-    threading.Thread(target=_warm, daemon=True).start()
     print(f"Mutabilis is at http://{HOST}:{free}/  (Ctrl-C ends it)", flush=True)
+    threading.Thread(target=_warm, daemon=True).start()
     uvicorn.run(app, host=HOST, port=free, log_level="warning", server_header=False)
     return 0
 
@@ -53,5 +53,6 @@ def _free(port: int) -> int | None:
 
 def _warm() -> None:
     """Load the solver while the page is still on its way: the first answer need not wait for it."""
-    import scipy.optimize
-    import scipy.sparse  # noqa: F401
+    from mutabilis.core.swaps.highs import warm
+
+    warm()

@@ -7,8 +7,10 @@ from pydantic import TypeAdapter
 
 from mutabilis.core.analysis import Analysis
 from mutabilis.core.batter import Batter, BatterLine
+from mutabilis.core.bowl import fill
 from mutabilis.core.diets import Judged
 from mutabilis.core.facts import Facts
+from mutabilis.core.holdback import HoldBack, hold_back
 from mutabilis.core.ingredients import Confidence
 from mutabilis.core.ledgers.entry import Ledger
 from mutabilis.core.ledgers.nutrition import Nutrition
@@ -45,6 +47,8 @@ class BatterView:
     servings: float
     rest_min: float
     hydration_pct: float | None
+    hold_back: HoldBack | None
+    hold_back_cups: HoldBack | None
     water_kind: str
     ledgers: tuple[Ledger, ...]
     nutrition: Nutrition
@@ -89,10 +93,11 @@ class AdaptationView:
 def batter_view(a: Analysis, facts: Facts, profile: Profile) -> BatterView:
     """An analysis as shown."""
     form = facts.forms[a.batter.form]
+    bowl = fill(a.batter, facts)
     rest = form.rest_min if a.batter.rest_min is None else a.batter.rest_min
     return BatterView(
         a.batter, tuple(line_view(line, facts, profile) for line in a.batter.lines), form.label, a.batter_g, a.servings, rest,
-        a.water.hydration_pct, a.water.kind, a.ledgers, a.nutrition, a.diets, a.contains, a.may_contain, a.warnings,
+        a.water.hydration_pct, hold_back(bowl, "scale"), hold_back(bowl, "cups"), a.water.kind, a.ledgers, a.nutrition, a.diets, a.contains, a.may_contain, a.warnings,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from .batter import Batter, BatterLine
 from .bowl import Bowl, fill
 from .diets import DietRule, Judged, PackReading, allergens, judge, worst
 from .facts import Facts
+from .holdback import Way, hold_back
 from .ledgers.entry import Ledger
 from .ledgers.lift import Lift, acid_ledger, lift, lift_ledger
 from .ledgers.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nutrition
@@ -139,6 +140,7 @@ def _plate(
 def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
     """The analysis under the stable keys of the command line. Numbers as computed, rounded only where shown."""
     w, lift_, s, n = a.water, a.lift, a.setting, a.nutrition
+    bowl = fill(a.batter, facts)
     return {
         "lines": [line_json(line, facts) for line in a.batter.lines if line.ingredient is not None and not line.problem],
         "unresolved": [line.text for line in a.batter.lines if line.ingredient is None or line.problem],
@@ -171,6 +173,7 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
             "diets": {key: {"verdict": j.verdict, "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "reason": r.text} for r in j.reasons]} for key, j in a.plate.diets.items()},
             "allergens": {"contains": list(a.plate.contains), "may_contain": list(a.plate.may_contain)},
         },
+        "hold_back": {"scale": _held(bowl, "scale"), "cups": _held(bowl, "cups")},
         "yield": {
             "pieces": a.yields.whole, "last_share": _r(a.yields.last_share), "portion_ml": a.yields.portion_ml, "portion_g": _r(a.yields.portion_g, 1),
             "diameter_cm": _r(a.yields.diameter_cm, 1), "thickness_cm": _r(a.yields.thickness_cm, 2),
@@ -187,6 +190,20 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
         "allergens": {"contains": list(a.contains), "may_contain": list(a.may_contain)},
         "warnings": [{"code": v.code, "text": v.text} for v in a.warnings],
     }  # fmt: skip
+
+
+def _held(bowl: Bowl, way: Way) -> dict[str, object] | None:
+    plan = hold_back(bowl, way)
+    if plan is None:
+        return None
+    return {
+        "ingredient": plan.ingredient,
+        "name": plan.name,
+        "plan_g": _r(plan.plan_g, 1),
+        "pour_g": _r(plan.pour_g, 1),
+        "hold_g": _r(plan.hold_g, 1),
+        "enough_g": _r(plan.enough_g, 1),
+    }
 
 
 def line_json(line: BatterLine, facts: Facts) -> dict[str, object]:

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from .ingredients import Confidence
 
 FormKey = Literal["griddle", "waffle", "crepe", "tray"]
-Grams = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
+Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 
 
 ROOM_C = 21.0

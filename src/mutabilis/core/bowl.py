@@ -1,7 +1,7 @@
 """The bowl: what really goes in, resolved and weighed, ready for the ledgers."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from .batter import ROOM_C, Batter, BatterLine, Form
 from .coefficients import PerGram, per_gram
@@ -34,6 +34,7 @@ class Bowl:
     rest_min: float
     portion_ml: float
     pace: float = 1.0
+    _totals: dict[str, float] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def age_min(self) -> float:
@@ -42,7 +43,10 @@ class Bowl:
 
     def total(self, key: str) -> float:
         """Σ m·coefficient over the bowl, in the unit of the coefficient."""
-        return float(sum(p.grams * getattr(p.per, key) for p in self.portions))
+        known = self._totals.get(key)
+        if known is None:
+            known = self._totals[key] = float(sum([p.grams * getattr(p.per, key) for p in self.portions]))
+        return known
 
     def per_100g(self, amount: float) -> float:
         """An amount per 100 g of batter; 0 for an empty bowl."""

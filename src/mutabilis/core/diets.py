@@ -3,6 +3,7 @@
 A diet is a file of rules (see `data/diets`). A verdict of "fits" needs positive knowledge of every line.
 """
 
+import re
 import tomllib
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
@@ -30,6 +31,13 @@ NUTRIENTS = (
     "net_carb_g",
     "sodium_mg",
 )
+
+
+ANIMALS = {"dairy", "egg", "honey", "meat", "fish", "insect", "other"}
+ALLERGENS = {
+    "wheat", "rye", "barley", "oats", "crustacean", "egg", "fish", "peanut", "soy", "milk", "tree_nut", "celery", "mustard", "sesame", "sulphite",
+    "lupin", "mollusc", "coconut",
+}  # fmt: skip
 
 
 class Clause(BaseModel):
@@ -103,6 +111,16 @@ class PackReading(BaseModel):
     added_sugar: bool | None = None
 
 
+def standing(readings: Iterable[PackReading], packs: Mapping[str, str]) -> dict[str, PackReading]:
+    """The readings that stand: the latest of the pack in use of each ingredient. A new pack lapses what was read on the old one;
+    where no pack is named as in use, the latest reading stands."""
+    found: dict[str, PackReading] = {}
+    for reading in sorted(readings, key=lambda r: r.on):
+        if packs.get(reading.ingredient, reading.pack) == reading.pack:
+            found[reading.ingredient] = reading
+    return found
+
+
 @dataclass(frozen=True, slots=True)
 class Reason:
     """Why a line does not simply fit. `line` is its place in the batter, None for the batter as a whole."""
@@ -126,7 +144,7 @@ _JUDGED: dict[tuple[str, str, tuple[object, ...]], tuple[Ingredient, DietRule, t
 
 
 def read_rule(text: str, name: str) -> DietRule:
-    """A rule from its file; ValueError naming file, place and fault."""
+    """A rule from its file; ValueError naming file, line and fault."""
     try:
         return DietRule.model_validate(tomllib.loads(text))
     except tomllib.TOMLDecodeError as error:
@@ -134,7 +152,52 @@ def read_rule(text: str, name: str) -> DietRule:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(p) for p in first["loc"])
-        raise ValueError(f"{name}: {place}: {first['msg']}") from error
+        raise ValueError(f"{name}, line {line_of(text, first['loc'])}: {place}: {first['msg']}") from error
+
+
+def line_of(text: str, place: tuple[int | str, ...]) -> int:
+    """The line of a rule file that a place like ("deny", 1, "reason") stands on; its table's line where the key is missing.
+
+    >>> line_of('key = "a"\\n[[deny]]\\n[[deny]]\\ngroup = 3', ("deny", 1, "group"))
+    4
+    """
+    lines = text.splitlines()
+    start = 0
+    if len(place) > 1 and isinstance(place[1], int):
+        heads = [n for n, line in enumerate(lines) if line.strip().startswith(f"[[{place[0]}]]")]
+        start = heads[place[1]] if place[1] < len(heads) else 0
+        place = place[2:]
+    if place:
+        for n in range(start, len(lines)):
+            if n > start and lines[n].lstrip().startswith("["):
+                break
+            if re.match(rf"\s*{re.escape(str(place[0]))}\s*=", lines[n]):
+                return n + 1
+    return start + 1
+
+
+def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, Ingredient]) -> None:
+    """ValueError, with the line, where a rule names an ingredient, a group or a setting that is not there: a misspelt name would
+    deny nothing, and a diet would be falsely safe."""
+    groups = {i.group for i in ingredients.values()}
+    known = {
+        "allow": set(ingredients),
+        "ingredient": set(ingredients),
+        "group": groups,
+        "animal": ANIMALS,
+        "allergen": ALLERGENS,
+        "only": set(Profile.model_fields),
+    }
+
+    def look(words: Iterable[str], kind: str, place: tuple[int | str, ...]) -> None:
+        for word in words:
+            if word.partition(":")[0] not in known[kind] and word not in known[kind]:
+                raise ValueError(f"{name}, line {line_of(text, place)}: no {kind} “{word}”")
+
+    look(rule.allow, "allow", ("allow",))
+    for at, clause in enumerate(rule.deny):
+        for kind in ("ingredient", "group", "animal", "allergen", "only"):
+            look(getattr(clause, kind), kind, ("deny", at, kind))
 
 
 def worst(verdicts: Iterable[Verdict]) -> Verdict:

@@ -7,9 +7,6 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from rapidfuzz import process
-from rapidfuzz.distance import OSA
-
 from .ingredients import Confidence, Ingredient
 
 _IRREGULAR = {"berries": "berry", "halves": "half", "leaves": "leaf", "cherries": "cherry", "potatoes": "potato", "tomatoes": "tomato", "molasses": "molasses", "hummus": "hummus", "couscous": "couscous", "swiss": "swiss", "bus": "bus", "glass": "glass"}  # fmt: skip
@@ -156,6 +153,9 @@ class Names:
             if word_ in self._vocabulary or word_.isdigit() or len(word_) < 5:
                 out.append(word_)
                 continue
+            from rapidfuzz import process  # only for a word nobody knows: a script's start need not wait for it
+            from rapidfuzz.distance import OSA
+
             limit = 2 if len(word_) >= 8 else 1
             near = process.extract(word_, self._long_words, scorer=OSA.distance, score_cutoff=limit, limit=3)
             near = [n for n in near if n[0][0] == word_[0]]

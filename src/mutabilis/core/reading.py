@@ -169,7 +169,7 @@ def _weigh(
         )
     if not amount.measures:
         return _no_amount(base, amount, ingredient, named)
-    low = high = grams = 0.0
+    low = high = grams = said = 0.0
     confidence: Confidence = named.confidence
     notes = [named.note] if named.note else []
     for measure in amount.measures:
@@ -183,6 +183,7 @@ def _weigh(
         one, spread, sure, note = got
         low += one * measure.low * (1 - spread)
         high += one * measure.high * (1 + spread)
+        said += one * measure.high
         grams += one * (measure.low + measure.high) / 2
         confidence = least(confidence, sure)
         if note:
@@ -196,7 +197,7 @@ def _weigh(
         confidence=confidence,
         note="; ".join(dict.fromkeys(notes))[:500],
     )
-    return _within(line, high)
+    return _within(line, said)
 
 
 def _grams(

@@ -2,12 +2,16 @@
 
 import csv
 import tomllib
+from collections.abc import Mapping
+from dataclasses import replace
 from functools import cache
 from importlib.resources import files
+from importlib.resources.abc import Traversable
+from pathlib import Path
 from typing import Any
 
 from mutabilis.core.batter import Form, FormKey
-from mutabilis.core.diets import DietRule, read_rule
+from mutabilis.core.diets import DietRule, check_rule, read_rule
 from mutabilis.core.facts import Facts
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.naming import Names
@@ -24,25 +28,49 @@ def load_facts() -> Facts:
     forms: dict[FormKey, Form] = {
         form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())
     }
-    diets: dict[str, DietRule] = {}
-    faults: list[str] = []
-    for path in sorted(HERE.joinpath("diets").iterdir(), key=lambda p: p.name):
-        if path.name.endswith(".toml"):
-            try:
-                rule = read_rule(path.read_text(encoding="utf-8"), path.name)
-                diets[rule.key] = rule
-            except ValueError as error:
-                faults.append(str(error))
-    ordered = dict(sorted(diets.items(), key=lambda item: (item[1].order, item[0])))
+    diets, faults = read_rules(HERE.joinpath("diets"), ingredients)
     return Facts(
         ingredients=ingredients,
         names=Names(ingredients, _toml("names.toml")),
         units=Units.from_table(_toml("units.toml")),
         forms=forms,
-        diets=ordered,
+        diets=diets,
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
-        faults=tuple(faults),
+        faults=faults,
     )
+
+
+def read_rules(
+    folder: Traversable, ingredients: Mapping[str, Ingredient]
+) -> tuple[dict[str, DietRule], tuple[str, ...]]:
+    """The diets of a folder of rule files, in their order, and the files refused: file, line and reason of each."""
+    diets: dict[str, DietRule] = {}
+    faults: list[str] = []
+    for path in sorted(folder.iterdir(), key=lambda p: p.name):
+        if path.name.endswith(".toml"):
+            try:
+                text = path.read_text(encoding="utf-8")
+                rule = read_rule(text, path.name)
+                check_rule(rule, text, path.name, ingredients)
+                diets[rule.key] = rule
+            except (ValueError, OSError) as error:
+                faults.append(str(error))
+    return dict(sorted(diets.items(), key=lambda item: (item[1].order, item[0]))), tuple(faults)
+
+
+def with_rules(facts: Facts, folder: Path) -> Facts:
+    """The facts with a kitchen's own diets beside the shipped ones; a file with a mistake is named in `faults`, and a shipped
+    diet is never replaced by an own file of the same key."""
+    if not folder.is_dir():
+        return facts
+    own, faults = read_rules(folder, facts.ingredients)
+    taken = [
+        f"{rule.key}: a shipped diet has this key; give yours another"
+        for key, rule in own.items()
+        if key in facts.diets
+    ]
+    fresh = facts.with_own((), (rule for key, rule in own.items() if key not in facts.diets))
+    return replace(fresh, faults=(*facts.faults, *faults, *taken))
 
 
 def load_ingredients() -> dict[str, Ingredient]:

@@ -380,6 +380,8 @@ export interface components {
             rest_min: number;
             /** Hydration Pct */
             hydration_pct: number | null;
+            hold_back: components["schemas"]["HoldBack"] | null;
+            hold_back_cups: components["schemas"]["HoldBack"] | null;
             /** Water Kind */
             water_kind: string;
             /** Ledgers */
@@ -459,6 +461,25 @@ export interface components {
             key: "griddle" | "waffle" | "crepe" | "tray";
             /** Label */
             label: string;
+        };
+        /**
+         * HoldBack
+         * @description Pour `pour_g` of the liquid [g] at once, keep `hold_g` back; `plan_g` is what is planned, `enough_g` what is enough in
+         *     19 of 20 bowls.
+         */
+        HoldBack: {
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Plan G */
+            plan_g: number;
+            /** Pour G */
+            pour_g: number;
+            /** Hold G */
+            hold_g: number;
+            /** Enough G */
+            enough_g: number;
         };
         /**
          * InfeasibleView

@@ -1,7 +1,7 @@
 """The shape of every ledger: contributions first, totals from them."""
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from ..bowl import Bowl, Portion
@@ -52,18 +52,16 @@ def contributions(
     bowl: Bowl, amount: Callable[[Portion], float], rule: str, part: str = ""
 ) -> tuple[Contribution, ...]:
     """One contribution for each line whose amount is not nought."""
-    return tuple(_each(bowl.portions, amount, rule, part))
-
-
-def _each(
-    portions: Iterable[Portion], amount: Callable[[Portion], float], rule: str, part: str
-) -> Iterable[Contribution]:
-    for p in portions:
-        value = amount(p)
-        if abs(value) > 1e-9:
-            yield Contribution(p.line, p.ingredient.name, value, rule, p.confidence, part)
+    amounts = [(p, amount(p)) for p in bowl.portions]
+    return tuple(
+        [
+            Contribution(p.line, p.ingredient.name, a, rule, p.confidence, part)
+            for p, a in amounts
+            if a > 1e-9 or a < -1e-9
+        ]
+    )
 
 
 def spread_of(bowl: Bowl, weight: Callable[[Portion], float]) -> float:
     """Standard deviation of Σ m·weight from the uncertainty of the amounts alone, in the unit of the sum."""
-    return math.sqrt(sum((p.sd * weight(p)) ** 2 for p in bowl.portions))
+    return math.sqrt(sum([(p.sd * weight(p)) ** 2 for p in bowl.portions]))

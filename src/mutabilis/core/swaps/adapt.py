@@ -157,6 +157,8 @@ def _standing_against(job: Job) -> tuple[str, ...]:
             trials.append((words, wishes.model_copy(update={name: type(getattr(wishes, name))()})))
     if wishes.larder is not None:
         trials.append(("only what is in the larder", wishes.model_copy(update={"larder": None})))
+    if wishes.minutes is not None:
+        trials.append(("the time at hand", wishes.model_copy(update={"minutes": None})))
     if wishes.max_cost is not None:
         trials.append(("the ceiling on cost", wishes.model_copy(update={"max_cost": None})))
     guilty = [words for words, fewer in trials[:7] if job.again(fewer).can_be_done()]

@@ -68,12 +68,12 @@ def gather(
         if id_ in wishes.bans:
             why = why or "struck from this batter"
         if why and id_ in wishes.poured:
-            clashes.append(f"{ingredient.name} is already in the bowl, and {why}")
+            clashes.append(f"{ingredient.short} is already in the bowl, and {why}")
         elif why:
             removed.append((ingredient, amount, why))
             replaced.add(ingredient.group)
             if id_ in wishes.pins or id_ in wishes.locked:
-                clashes.append(f"{ingredient.name} is to be kept, and {why}")
+                clashes.append(f"{ingredient.short} is to be kept, and {why}")
             continue
         low, high = _range(ingredient, amount, facts, tight, carb_cap, free_flours)
         if (tight and (low, high) != (amount, amount)) or (free_flours and ingredient.is_flour):
@@ -92,11 +92,17 @@ def gather(
     new = _new(
         replaced, {*kept, *(i.id for i, _, _ in removed)}, removed, wishes, rules, facts, profile, readings, caps
     )
+    gone = {i.id for i, _, _ in removed}
     for pin in (*wishes.pins, *wishes.locked, *wishes.poured):
-        if pin not in kept and pin not in {c.ingredient.id for c in new} and pin in facts.ingredients:
+        if (
+            pin not in kept
+            and pin not in gone
+            and pin not in {c.ingredient.id for c in new}
+            and pin in facts.ingredients
+        ):
             why = _denied(facts.ingredients[pin], rules, profile, readings)
             if why:
-                clashes.append(f"{facts.ingredients[pin].name} is wished for, and {why}")
+                clashes.append(f"{facts.ingredients[pin].short} is wished for, and {why}")
             else:
                 new.append(_wished(pin, facts))
     return Field_((*kept.values(), *new), tuple(removed), tuple(dict.fromkeys(clashes)))

@@ -138,7 +138,7 @@ class Job:
         solved: Solved | None = None
         for _ in range(3):
             self.program.aim(theta)
-            chosen = self.program.solve(cuts)
+            chosen = self.program.solve(cuts, quick=bool(cuts))
             if chosen is None:
                 return solved
             solved, theta = self._settle_theta(self._without_traces(chosen), theta)

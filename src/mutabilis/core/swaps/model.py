@@ -20,12 +20,14 @@ from ..ledgers.setting import GEL_MOST, RUBBERY
 from ..quantities.units import Profile
 from .candidates import Candidate
 from .craft import Craft
+from .highs import Rows, minimise
 
 HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
 HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
 GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028)  # egg-equivalents of gel per g flour
 SLOPES = 4
 PROMISING = 8
+GAP = 0.08  # of the objective; a cook would not notice what lies between
 Cut = tuple[frozenset[str], int]  # of these new ingredients, at most so many
 SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
 
@@ -318,7 +320,7 @@ class Program:
         with sloped fixed costs (dynamic slope scaling, Kim and Pardalos 1999), and the binaries decide among those that
         showed up. `thorough` skips the narrowing: the measure that the benchmark holds it against.
         """
-        matrix, low, high = self._matrix(cuts)
+        rows = self._packed(cuts)
         column_low, column_high = np.array(self._low), np.array(self._high)
         costs, integer = np.array(self._costs), np.array(self._integer)
         for at in without:
@@ -330,11 +332,11 @@ class Program:
                 column_low[column] = column_high[column] = float(id_ in only)
             integer = np.zeros_like(integer)
         elif not thorough and len(self._binary) > 9:
-            promising = self._promising(matrix, low, high, cuts)
+            promising = self._promising(rows, cuts)
             for id_, column in self._binary.items():
                 if id_ not in promising:
                     column_high[column] = 0.0
-        result = _highs(costs, matrix, low, high, column_low, column_high, integer, 0.02 if thorough else 0.08)
+        result = minimise(costs, rows, column_low, column_high, integer, 0.02 if thorough else GAP)
         if result is None:
             return None
         x, value = result
@@ -352,24 +354,12 @@ class Program:
         """Whether a hard wish is missed by more than rounding."""
         return any(x[s] > 0.02 * scale for slacks, scale in self._hard.values() for s in slacks)
 
-    def _matrix(self, cuts: Sequence[Cut]) -> tuple[Any, Any, Any]:
-        from scipy.sparse import csr_array
+    def _packed(self, cuts: Sequence[Cut]) -> Rows:
+        cut_rows = [{self._binary[i]: 1.0 for i in ids} for ids, _ in cuts]
+        low = [*self._row_low, *(-math.inf for _ in cuts)]
+        return Rows.of([*self._rows, *cut_rows], low, [*self._row_high, *(float(most) for _, most in cuts)])
 
-        rows, low, high = list(self._rows), list(self._row_low), list(self._row_high)
-        for ids, most in cuts:
-            rows.append({self._binary[i]: 1.0 for i in ids})
-            low.append(-math.inf)
-            high.append(float(most))
-        data: list[float] = []
-        indices: list[int] = []
-        starts = [0]
-        for row in rows:
-            indices.extend(row.keys())
-            data.extend(row.values())
-            starts.append(len(indices))
-        return csr_array((data, indices, starts), shape=(len(rows), len(self._costs))), np.array(low), np.array(high)
-
-    def _promising(self, matrix: Any, low: Any, high: Any, cuts: Sequence[Cut]) -> set[str]:
+    def _promising(self, rows: Rows, cuts: Sequence[Cut]) -> set[str]:
         """The new ingredients worth a binary: those that any of a few sloped linear programs takes up."""
         where = {c.ingredient.id: i for i, c in enumerate(self.candidates)}
         tops = {id_: self._tops[id_] for id_ in self._binary}
@@ -377,14 +367,13 @@ class Program:
         stale = {id_ for ids, _ in cuts for id_ in ids}
         self._hopeless = False
         found: dict[str, float] = {id_: math.inf for id_, column in self._binary.items() if self._low[column] > 0}
-        none = np.zeros(len(self._costs), dtype=int)
         for _ in range(SLOPES):
             costs = np.array(self._costs)
             for id_, column in self._binary.items():
                 fixed = costs[column] * (3.0 if id_ in stale else 1.0)
                 costs[column] = 0.0
                 costs[where[id_]] += fixed * slope[id_]
-            result = _highs(costs, matrix, low, high, np.array(self._low), np.array(self._high), none, 0.0)
+            result = minimise(costs, rows, np.array(self._low), np.array(self._high), None, 0.0)
             if result is None:
                 break
             x, _ = result
@@ -402,17 +391,3 @@ class Program:
         """Thickening of the liquid for these grams."""
         wet = sum(g * p.wet for g, p in zip(grams, self.per, strict=True))
         return sum(g * p.thick for g, p in zip(grams, self.per, strict=True)) / wet if wet > 0 else 0.0
-
-
-def _highs(
-    costs: Any, matrix: Any, low: Any, high: Any, column_low: Any, column_high: Any, integer: Any, gap: float
-) -> tuple[Any, float] | None:
-    """One call of HiGHS; None where there is no point at all. The same input gives the same answer: the limit on time is
-    far beyond what any batter takes."""
-    from scipy.optimize import Bounds, LinearConstraint, milp
-
-    result = milp(
-        costs, constraints=LinearConstraint(matrix, low, high), integrality=integer, bounds=Bounds(column_low, column_high),
-        options={"mip_rel_gap": gap, "time_limit": 20.0},
-    )  # fmt: skip
-    return None if result.x is None else (result.x, float(result.fun))

@@ -81,6 +81,11 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           {failed?.message ?? "The draft could not be kept just now. It is still here, and is sent again until it is."}
         </p>
       )}
+      {start.faults.length > 0 && (
+        <p role="alert" className="mb-2 rounded-field bg-warning px-4 py-2 text-warning-content">
+          Diet files left out: {start.faults.join("; ")}
+        </p>
+      )}
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <span className="text-lg font-bold tracking-tight text-primary">Mutabilis</span>
         <BatterPicker state={state} onOpen={(version) => act({ type: "open", version })} />
@@ -99,6 +104,11 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
         onToggle={(diet) => act({ type: "toggleDiet", diet })}
         onServings={(servings) => act({ type: "servings", servings })}
       />
+      {data && data.faults.length > 0 && (
+        <p className="mt-2 border-l-[6px] border-warning bg-base-100 px-4 py-2">
+          <b className="text-warning">The batter itself is at fault.</b> {data.faults.join(" ")}
+        </p>
+      )}
       {data?.infeasible && <Impossible reasons={data.infeasible.reasons} nearest={nearest !== undefined} />}
 
       <div className="mt-2 grid grid-cols-1 gap-x-0 lg:grid-cols-[minmax(0,31rem)_minmax(5rem,1fr)_minmax(0,33rem)]">

@@ -1,4 +1,5 @@
 import type { AnswerView, BatterView } from "../../api/client";
+import { grams } from "../../parts/format";
 import { Verdict } from "../../parts/Verdict";
 
 type Props = {
@@ -12,19 +13,28 @@ type Props = {
 /** The reason of the change at the line that was touched; where none is, the way in, and what the answer loses. */
 export function Why({ lit, before, answer, diets, labels }: Props) {
   if (lit === null) {
+    const plan = (answer?.batter ?? before).hold_back;
     return (
-      <p>
-        {answer && answer.worse.length > 0 ? (
-          <>
-            <b>What it loses:</b> {answer.worse.join("; ")}.{" "}
-            <span className="opacity-80">Touch a line to see why it changed.</span>
-          </>
-        ) : (
-          <span className="opacity-80">
-            Touch a line to see what it does and why it changed; touch a balance to see who brings what.
-          </span>
+      <>
+        {plan && (
+          <p className="text-lg">
+            <b>
+              Pour <span className="figure">{grams(plan.pour_g)} g</span> of the {plan.name}, hold back{" "}
+              <span className="figure">{grams(plan.hold_g)} g</span>.
+            </b>{" "}
+            <span className="text-base opacity-85">
+              Weighed, 19 bowls in 20 need more than that, and {grams(plan.enough_g)} g is enough; with cups hold back{" "}
+              {grams((answer?.batter ?? before).hold_back_cups?.hold_g ?? plan.hold_g)} g.
+            </span>
+          </p>
         )}
-      </p>
+        {answer && answer.worse.length > 0 && (
+          <p>
+            <b>What it loses:</b> {answer.worse.join("; ")}.
+          </p>
+        )}
+        {!plan && <p className="opacity-80">Touch a line to see what it does and why it changed.</p>}
+      </>
     );
   }
   const view = [...(answer?.batter.lines ?? []), ...before.lines].find(

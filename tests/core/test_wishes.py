@@ -1,0 +1,240 @@
+"""Wishes besides diets: each does what it says, and the balances still hold."""
+
+import pytest
+
+from mutabilis.core.bowl import fill
+from mutabilis.core.diets import PackReading, check_rule, read_rule, standing
+from mutabilis.core.swaps.adapt import adapt
+from mutabilis.core.swaps.rounding import to_kitchen
+from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.data import with_rules
+from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
+
+
+@pytest.fixture
+def solve(batter, facts, profile):
+    def run(text, of="griddle", **wishes):
+        return adapt(batter(text, of), Wishes(**wishes), facts, profile)
+
+    return run
+
+
+def grams(answer, facts):
+    return {x.ingredient: x.grams for x in answer.analysis.batter.lines if x.where == "batter"}
+
+
+def test_thinner_and_thicker(solve):
+    same, thin, thick = (
+        solve(PLAIN, diets=("vegan",), flow=f).answers[0].analysis.water.spread_cm
+        for f in ("same", "thinner", "thicker")
+    )
+    assert thick < same - 0.4 and thin > same + 0.4
+
+
+@pytest.mark.parametrize(
+    ("source", "text", "target"),
+    [
+        ("griddle", RIDGE, "waffle"),
+        ("waffle", WAFFLE, "crepe"),
+        ("crepe", CREPE, "griddle"),
+        ("griddle", PLAIN, "tray"),
+    ],
+)
+def test_another_form_has_its_own_targets(source, text, target, solve, facts):
+    after = solve(text, source, form=target).answers[0].analysis
+    form = facts.forms[target]
+    assert after.batter.form == target
+    assert form.spread_cm[0] <= after.water.spread_cm <= form.spread_cm[1]
+    assert form.lift[0] <= after.lift.co2_ml_per_100g <= form.lift[1]
+    assert after.setting.per_100g >= form.set_floor
+
+
+def test_size_by_pieces(solve):
+    for n in (3, 40):
+        found = solve(PLAIN, diets=("dairy_free",), pieces=n)
+        assert found.base.yields.pieces == pytest.approx(n, rel=1e-6)
+        assert found.answers[0].analysis.yields.pieces == pytest.approx(n, rel=0.08)
+
+
+def test_whole_eggs_and_separated_eggs(solve, facts):
+    odd = PLAIN.replace("1 egg", "80 g egg")
+    whole = grams(solve(odd, diets=("dairy_free",), eggs="whole").answers[0], facts)["egg"]
+    assert whole == 100
+    foam = solve(WAFFLE, "waffle", diets=("dairy_free",), eggs="separated")
+    assert foam.answers[0].analysis.lift.air_ml > 0
+    assert any("Whip" in t for t in foam.answers[0].technique)
+
+
+def test_kitchen_steps_are_spoons_and_break_neither_flow_nor_lift(solve, facts, profile):
+    for text, form, diets in (
+        (PLAIN, "griddle", ("vegan",)),
+        (BUTTERMILK, "griddle", ("vegan", "gluten_free")),
+        (WAFFLE, "waffle", ("low_carb",)),
+        (CREPE, "crepe", ("gluten_free",)),
+    ):
+        found = solve(text, form, diets=diets, steps="kitchen")
+        before, after = found.base, found.answers[0].analysis
+        assert after.water.yield_stress_pa == pytest.approx(before.water.yield_stress_pa, rel=0.05)
+        low, high = facts.forms[form].lift
+        lift = after.lift.co2_ml_per_100g
+        assert abs(lift - before.lift.co2_ml_per_100g) <= 0.12 * before.lift.co2_ml_per_100g + 1 or low <= lift <= high
+        was = {x.ingredient: x.grams for x in before.batter.lines}
+        for line in after.batter.lines:
+            i = facts.ingredients[line.ingredient]
+            if line.grams != was.get(line.ingredient) and i.group not in (
+                "plant_milk",
+                "milk",
+                "cultured_dairy",
+                "plant_cultured",
+                "water_juice",
+            ):
+                assert line.grams == pytest.approx(to_kitchen(i, line.grams, profile), rel=1e-6), i.id
+
+
+def test_caps_floors_and_cost(solve, facts):
+    base = solve(PLAIN).base
+    each = base.nutrition.sugars_g / base.servings
+    less = solve(PLAIN, caps={"sugars_g": 0.6 * each}).answers[0].analysis
+    assert less.nutrition.sugars_g / less.servings <= 0.6 * each
+    more = solve(PLAIN, floors={"protein_g": 1.4 * base.nutrition.protein_g / base.servings}).answers[0].analysis
+    assert more.nutrition.protein_g >= 1.4 * base.nutrition.protein_g * 0.999
+    prices = dict.fromkeys(facts.ingredients, 2.0) | {"soy_drink": 30.0}
+    cheap = solve(PLAIN, diets=("dairy_free",), prices=prices, max_cost=0.4).answers[0]
+    assert sum(prices[k] * g / 1000 for k, g in grams(cheap, facts).items()) / cheap.analysis.servings <= 0.41
+    assert grams(cheap, facts).get("soy_drink", 0) < 40
+
+
+def test_time_at_hand_keeps_slow_drinkers_out(solve, facts):
+    quick = solve(PLAIN, diets=("gluten_free",), minutes=4).answers[0]
+    new = set(grams(quick, facts)) - {
+        x.ingredient for x in quick.analysis.batter.lines if x.ingredient in ("egg", "butter")
+    }
+    assert all(facts.ingredients[i].absorption_minutes <= 13 for i in new if facts.ingredients[i].is_drinker)
+    assert quick.analysis.batter.rest_min == 4
+
+
+def test_what_is_poured_stays_in_the_bowl(solve, facts):
+    found = solve(PLAIN, diets=("egg_free",), poured={"whole_milk": 330.0, "all_purpose_flour": 187.5})
+    now = grams(found.answers[0], facts)
+    assert now["whole_milk"] >= 330 and now["all_purpose_flour"] >= 187.4
+    clash = solve(PLAIN, diets=("vegan",), poured={"whole_milk": 100.0})
+    assert "already in the bowl" in clash.infeasible.reasons[0]
+
+
+def test_only_what_is_in_the_larder(solve, facts):
+    larder = (
+        "all_purpose_flour",
+        "baking_powder",
+        "salt",
+        "sugar",
+        "oat_drink_gf",
+        "aquafaba",
+        "sunflower_oil",
+        "water",
+    )
+    found = solve(PLAIN, diets=("vegan",), larder=larder)
+    assert set(grams(found.answers[0], facts)) <= set(larder)
+
+
+def test_which_wishes_clash_is_named(solve):
+    found = solve(WAFFLE, "waffle", diets=("low_carb",), caps={"fat_g": 2.0, "kcal": 60.0})
+    words = " ".join(found.infeasible.reasons)
+    assert "ceiling" in words and (
+        "stand in each other's way" in words or "Without" in words or "More than one" in words
+    )
+
+
+def test_a_fault_of_the_base_is_named_and_not_handed_on(solve, facts):
+    found = solve(PLAIN.replace("3 1/2 tsp", "10 tsp"), diets=("vegan",))
+    assert any("less powder" in f for f in found.faults)
+    assert found.answers[0].analysis.lift.verdict == "fits"
+    dry = solve("200 g coconut flour\n2 eggs\n100 g milk\n5 g baking powder", diets=("nut_free", "low_carb"))
+    assert any("more water" in f for f in dry.faults)
+
+
+def test_every_answer_says_how_to_make_it_and_how_sure_it_is(solve):
+    answer = solve(RIDGE, diets=("vegan", "gluten_free")).answers[0]
+    assert answer.confidence in ("high", "medium", "low")
+    assert any("whisk it smooth" in t for t in answer.technique) and answer.worse
+
+
+def test_eighty_lines_and_a_single_one(solve, facts):
+    many = "\n".join(f"{5 + n} g {i.name.split(' (')[0]}" for n, i in enumerate(facts.ingredients.values()) if n < 80)
+    for text in (many, "100 g flour", "0.01 g flour", "100000 g flour\n90000 g milk"):
+        found = solve(text, diets=("vegan", "gluten_free"))
+        assert found.answers or found.infeasible.reasons
+
+
+def test_coconut_without_eggs_names_the_flour(solve):
+    assert "Change the flour" in " ".join(solve(COCONUT, diets=("vegan",)).infeasible.reasons)
+
+
+# ---- rule files and readings
+
+
+def test_rule_files_of_the_kitchen(tmp_path, facts, batter, profile):
+    (tmp_path / "good.toml").write_text(
+        'key = "retreat"\nlabel = "Retreat"\nallow = ["white_rice_flour", "water", "salt", "egg"]\n[[limits]]\nnutrient = "sodium_mg"\nmost = 200\n'
+    )
+    (tmp_path / "typo.toml").write_text(
+        'key = "typo"\nlabel = "Typo"\n\n[[deny]]\nreason = "nothing of milk"\nallergen = ["mlik"]\n'
+    )
+    (tmp_path / "half.toml").write_text(
+        'key = "half"\nlabel = "Half"\n[[deny]]\nallergen = ["milk"]\n[[deny]]\ngroup = "sugar"\n'
+    )
+    (tmp_path / "mine.toml").write_text('key = "vegan"\nlabel = "My vegan"\n')
+    (tmp_path / "noise.toml").write_bytes(b"\xff\xfe\x00")
+    mine = with_rules(facts, tmp_path)
+    told = "\n".join(mine.faults)
+    assert "typo.toml, line 6: no allergen “mlik”" in told
+    assert "half.toml, line 4" in told or "half.toml, line 3" in told
+    assert ("vegan: a shipped diet has this key" in told and "noise" in told) or "utf-8" in told
+    assert mine.diets["vegan"] is facts.diets["vegan"] and "retreat" in mine.diets
+    found = adapt(
+        batter("150 g rice flour\n250 g milk\n2 eggs\n1 g salt", "crepe"),
+        Wishes(diets=("retreat",), pins=()),
+        mine,
+        profile,
+    )
+    assert found.answers and {x.ingredient for x in found.answers[0].analysis.batter.lines} <= set(
+        mine.diets["retreat"].allow
+    )
+
+
+@pytest.mark.parametrize(
+    "line", ['ingredient = ["flower"]', 'group = ["flours"]', 'animal = ["cow"]', "only = { moon = true }"]
+)
+def test_a_misspelt_rule_never_denies_nothing(line, facts):
+    text = f'key = "mine"\nlabel = "Mine"\n[[deny]]\nreason = "because"\n{line}\n'
+    with pytest.raises(ValueError, match="line 5"):
+        check_rule(read_rule(text, "mine.toml"), text, "mine.toml", facts.ingredients)
+
+
+def test_a_reading_lapses_with_a_new_pack():
+    def read(pack, on):
+        return PackReading(ingredient="margarine", pack=pack, by="Ilsabet", on=on)
+
+    old, new = read("blue tub", "2026-01-02"), read("green tub", "2026-02-03")
+    assert standing([new, old], {})["margarine"] is new
+    assert standing([old, new], {"margarine": "blue tub"})["margarine"] is old
+    assert standing([old, new], {"margarine": "red tub"}) == {}
+
+
+def test_a_cleared_line_fits_and_says_who_looked(batter, facts, profile):
+    b = batter(PLAIN.replace("3 tbsp butter", "40 g margarine"))
+    read = {
+        "margarine": PackReading(
+            ingredient="margarine",
+            pack="blue tub",
+            by="Ilsabet",
+            on="2026-01-02",
+            vegan=True,
+            certified_gluten_free=True,
+        )
+    }
+    kept, gone = (adapt(b, Wishes(diets=("vegan",)), facts, profile, r).answers[0].analysis for r in (read, None))
+    assert "margarine" in {x.ingredient for x in kept.batter.lines} and "margarine" not in {
+        x.ingredient for x in gone.batter.lines
+    }
+    assert any("Ilsabet" in c.text for c in kept.diets["vegan"].cautions)
+    assert fill(kept.batter, facts).batter_g > 0
