@@ -83,6 +83,8 @@ def test_as_much_as_another_line(facts, profile):
 
 
 def test_alternatives_options_and_the_plate(facts, profile):
+    (bracketed,) = read_lines("1 cup almond milk (or cow milk)", facts, profile)
+    assert (bracketed.alternative, bracketed.alternative_text) == ("whole_milk", "cow milk")
     a, b, c, d, e = read_lines(
         "1 cup milk or oat drink\n1 cup almond or oat milk\n1 tsp vanilla (optional)\nbutter for frying\nmaple syrup, to serve",
         facts,
@@ -129,7 +131,8 @@ NAMES = {
     "cream of tartar": "cream_of_tartar", "glutinous rice flour": "sweet_rice_flour", "gluten-free oats": "rolled_oats_gf",
     "goat's milk": "goat_milk", "peanut butter": "peanut_butter", "nutmeg": "nutmeg", "albumen": "egg_white_powder", "gelatine": "gelatin",
     "oats, ground to flour": "oat_flour", "grated zucchini, squeezed dry": "courgette_squeezed", "clarified butter": "ghee",
-    "cricket flour": None, "vegan eggs": None, "flour, cricket": None, "gluten-free bread flour": None, "almond cheese": None, "moon dust": None,
+    "cricket flour": None, "vegan eggs": None, "flour, cricket": None, "gluten-free bread flour": None, "almond cheese": None, "moon dust": None, "coconut yogurt with milk": None, "flax egg and egg": None, "egg replacer with egg white": None,
+    "half and half": "half_and_half", "butter, melted and cooled": "butter",
 }  # fmt: skip
 
 

@@ -10,6 +10,7 @@ from functools import lru_cache
 from .ingredients import Confidence, Ingredient
 
 _IRREGULAR = {"berries": "berry", "halves": "half", "leaves": "leaf", "cherries": "cherry", "potatoes": "potato", "tomatoes": "tomato", "molasses": "molasses", "hummus": "hummus", "couscous": "couscous", "swiss": "swiss", "bus": "bus", "glass": "glass"}  # fmt: skip
+JOINTS = ("with", "and", "plus", "containing", "contain")
 _NOT_PLURAL = ("ss", "us", "is")
 STATES = {
     "whipped": "whipped", "stiff": "whipped", "stiffly": "whipped", "peaks": "whipped", "foamy": "whipped",
@@ -118,6 +119,8 @@ class Names:
             return Named((), "low")
         note = f"read as {' '.join(words)}" if corrected else ""
         wanted = frozenset(words)
+        if wanted not in self._phrases and wanted not in self._prepared and self._joins(words):
+            return Named((), "low", note, states, suggestion=self._suggest(wanted))
         for prepared, (parts, per_piece) in self._prepared.items():
             if prepared <= wanted and wanted - prepared <= self._descriptors:
                 return Named(
@@ -135,6 +138,11 @@ class Names:
         if claimed := self._claimed(wanted):
             return Named(((claimed, 1.0),), "medium", note, states)
         return Named((), "low", note, states, suggestion=self._suggest(wanted))
+
+    def _joins(self, words: list[str]) -> bool:
+        """Two things in one name, "coconut yogurt with milk": what follows the joint is food, not a manner."""
+        joint = next((at for at, w in enumerate(words) if w in JOINTS), None)
+        return joint is not None and any(w not in self._descriptors and not w.isdigit() for w in words[joint + 1 :])
 
     def _correct(self, raw: Iterable[str]) -> tuple[list[str], bool]:
         out: list[str] = []

@@ -54,7 +54,7 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
         ], None
     if amount.problem:
         return [BatterLine(text=text, problem=amount.problem, confidence="low")], None
-    named, alternative = _name(amount, facts)
+    named, alternative, open_text = _name(amount, facts)
     # "3 tbsp butter, plus more for the pan" is of the batter; "butter for frying" and "30 g honey, to serve" are not.
     whole_plate = plate is not None and not re.match(r"[\s,;(]*(?:plus|and)\b", plate[0], re.IGNORECASE)
     if not named.parts:
@@ -106,15 +106,13 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
         extra: dict[str, object] = {"states": tuple(sorted(named.states)), "optional": amount.optional}
         if whole_plate:
             extra["where"] = "plate"
-        if alternative is not None:
-            extra["alternative"], extra["alternative_text"] = alternative, (amount.alternative or "")[:200]
-        elif amount.alternative:
-            extra["alternative_text"] = amount.alternative[:200]
+        if open_text:
+            extra["alternative"], extra["alternative_text"] = alternative, open_text[:200]
         lines.append(line.model_copy(update=extra))
     return lines, amount.relation
 
 
-def _name(amount: Amount, facts: Facts) -> tuple[Named, str | None]:
+def _name(amount: Amount, facts: Facts) -> tuple[Named, str | None, str]:
     resolve: Callable[[str], Named] = facts.names.resolve
     words, inner = amount.words, " ".join(amount.notes)
     alternative = amount.alternative
@@ -148,7 +146,7 @@ def _name(amount: Amount, facts: Facts) -> tuple[Named, str | None]:
     )
     other = resolve(alternative) if alternative else None
     other_id = other.parts[0][0] if other and other.parts else None
-    return named, other_id
+    return named, other_id, alternative or ""
 
 
 def _weigh(
