@@ -52,6 +52,14 @@ READ = [
     ("1 cup plus 2 tbsp sugar", "sugar", 225),
     ("juice of 1 lemon", "lemon_juice", 45),
     ("zest of half an orange", "orange_zest", 4),
+    ("one 15-ounce can pumpkin puree", "pumpkin_puree", 425.2),
+    ("1 x 400ml tin coconut milk", "coconut_milk", 382.1),
+    ("1/3 cup neutral oil, such as rapeseed", "vegetable_oil", 72.7),
+    ("1 cup rolled oats, ground to flour", "oat_flour", 81),
+    ("1 medium courgette, grated and squeezed", "courgette_squeezed", 118),
+    ("100 g beaten egg, weighed", "egg", 100),
+    ("1) 200 gr flour", "all_purpose_flour", 200),
+    ("1/2 tsp baking powder*", "baking_powder", 2.3),
     ("3 tablespoons melted unsalted butter, plus more for the pan", "butter", 42.6),
 ]
 
@@ -112,6 +120,22 @@ def test_prepared_things_are_what_they_are_made_of(facts, profile):
     drink, vinegar = read_lines("1 cup soured soy milk", facts, profile)
     assert drink.ingredient == "soy_drink" and vinegar.ingredient == "cider_vinegar"
     assert drink.grams + vinegar.grams == pytest.approx(243)
+
+
+@pytest.mark.parametrize(
+    ("text", "parts"),
+    [
+        ("2 egg yolks + 3 egg whites", {"egg_yolk": 34, "egg_white": 99}),
+        ("1 cup oat milk + 1 tsp vinegar", {"oat_drink": 240, "cider_vinegar": 5}),
+        ("240 ml soya milk, soured with 1 tbsp vinegar", {"soy_drink": 246.5, "cider_vinegar": 14.9}),
+        ("1 tbsp ground flaxseed mixed with 3 tbsp water", {"flax_meal": 7, "water": 44.4}),
+        ("1 cup plus 2 tbsp sugar", {"sugar": 225}),
+    ],
+)
+def test_two_things_in_one_line_are_both_counted(text, parts, facts, profile):
+    lines = read_lines(text, facts, profile)
+    assert {x.ingredient: x.grams for x in lines} == pytest.approx(parts, rel=0.005)
+    assert all(x.text == text for x in lines)
 
 
 def test_the_kitchen_decides_cups_and_scoops(facts):

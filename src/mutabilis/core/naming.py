@@ -80,6 +80,9 @@ class Names:
                 raise ValueError(f"names for an ingredient that is not there: {id_}")
             for name in _strings(names):
                 self._add(name, id_, override=True)
+        milled = table["milled"]
+        assert isinstance(milled, Mapping)
+        self.milled: dict[str, str] = {str(k): str(v) for k, v in milled.items()}
         self._asked: dict[frozenset[str], tuple[str, str]] = {}
         for id_, row in table["ask"].items():
             assert isinstance(row, Mapping)

@@ -12,13 +12,14 @@ from .quantities.numbers import ANY_NUMBER, value
 from .quantities.units import US_TBSP_ML, US_TSP_ML, Profile
 
 _HEADING = re.compile(r"^[^\d½¼¾⅓⅔⅛]*:\s*$")
+_GROUND = re.compile(r"\b(ground|blended|blitzed|milled|whizzed|powdered|pulsed)\b", re.IGNORECASE)
 _PLATE_HEADING = re.compile(r"\b(topping|serve|serving|sauce|glaze|pan|greas|frying|finish|drizzle)", re.IGNORECASE)
 _PLATE = re.compile(
     r"[,;]?\s*\(?\b(?:(?:plus|and)\s+(?:some\s+|more\s+|extra\s+)?)?(?:for|to)\s+(?:the\s+)?(?:pan|iron|griddle|skillet|greas\w*|fry\w*|cook\w*|serv\w*|brush\w*|topping|drizzl\w*|sprinkl\w*|dust\w*|decorat\w*|garnish\w*)\b[^()]*\)?",
     re.IGNORECASE,
 )
 _OF_FRUIT = re.compile(rf"^(?:.*?\b)?(juice|zest)\s+(?:and\s+\w+\s+)?(?:of|from)\s+(?P<n>{ANY_NUMBER})\s+(?:large |small |medium )?(lemon|lime|orange)s?\b", re.IGNORECASE)  # fmt: skip
-_PREPARATION = re.compile(r"^(?:\w+(?:ed|ly|en)\b|at\b|room\b|cut\b|very\b|warm\b|cold\b|soft|stiff|whites?\b|yolks?\b|and\b|or\s+more\b|more\b|see\b|until\b|ground\b|from\b|ripe\b|plus\b|to\b|for\b|any\b|I\b|dry\b|free\b)", re.IGNORECASE)  # fmt: skip
+_PREPARATION = re.compile(r"^(?:such as\b|like\b|e\.?g\b|preferably\b|\w+(?:ed|ly|en)\b|at\b|room\b|cut\b|very\b|warm\b|cold\b|soft|stiff|whites?\b|yolks?\b|and\b|or\s+more\b|more\b|see\b|until\b|ground\b|from\b|ripe\b|plus\b|to\b|for\b|any\b|I\b|dry\b|free\b)", re.IGNORECASE)  # fmt: skip
 
 
 def read_lines(text: str, facts: Facts, profile: Profile) -> tuple[BatterLine, ...]:
@@ -43,7 +44,28 @@ def read_lines(text: str, facts: Facts, profile: Profile) -> tuple[BatterLine, .
     return tuple(lines)
 
 
+_TWO = re.compile(
+    r"\s*(?:\+|\bplus\b|\band\b|,?\s*(?:mixed|soured|stirred|whisked|combined)?\s*\bwith\b)\s+(?=(?:\d|[½¼¾⅓⅔⅛]|half an?\b|one\b|two\b|three\b|an?\s+(?:pinch|dash|tea|table|tsp|tbsp))\S*\s*\S)",
+    re.IGNORECASE,
+)
+
+
 def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], tuple[float, str] | None]:
+    """One line, or the two that stand in it: "1 cup oat drink + 1 tsp vinegar". "1 cup plus 2 tbsp flour" is one."""
+    for joint in _TWO.finditer(re.sub(r"\([^()]*\)", lambda m: "·" * len(m[0]), text)):
+        first, second = text[: joint.start()], text[joint.end() :]
+        if (
+            read_amount(first, facts.units).words
+            and read_amount(second, facts.units).measures
+            and read_amount(second, facts.units).words
+        ):
+            both = [line for part in (first, second) for line in _one(part, facts, profile)[0]]
+            if all(line.ingredient and not line.problem for line in both):
+                return [line.model_copy(update={"text": text}) for line in both], None
+    return _one(text, facts, profile)
+
+
+def _one(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], tuple[float, str] | None]:
     plate = _PLATE.search(text)
     body = _PLATE.sub("", text).strip() if plate else text
     amount = read_amount(body, facts.units)
@@ -101,6 +123,7 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
             )
         else:
             line = _weigh(text, amount, ingredient, named, facts, profile)
+            line = _milled(line, text, amount, named, facts, profile)
         if whole_plate and line.problem == "no amount given":
             line = _unsaid(text, ingredient)
         extra: dict[str, object] = {"states": tuple(sorted(named.states)), "optional": amount.optional}
@@ -334,6 +357,19 @@ def _line(
         text=text, ingredient=id_, grams=_cap(grams), low=_cap(low * (1 - spread)), high=_cap(high * (1 + spread)),
         confidence=least(sure, facts.ingredients[id_].confidence), note=note[:500],
     )  # fmt: skip
+
+
+def _milled(line: BatterLine, text: str, amount: Amount, named: Named, facts: Facts, profile: Profile) -> BatterLine:
+    """Oats ground to flour: measured as oats, used as flour."""
+    if not _GROUND.search(text):
+        return line
+    whole = next((k for k, v in facts.names.milled.items() if line.ingredient in (k, v)), None)
+    if whole is None or not re.search(r"\boats\b", text, re.IGNORECASE):
+        return line
+    measured = _weigh(text, amount, facts.ingredients[whole], named, facts, profile)
+    return measured.model_copy(
+        update={"ingredient": facts.names.milled[whole], "note": "measured before it was ground"}
+    )
 
 
 def _portion(line: BatterLine, id_: str, share: float) -> BatterLine:

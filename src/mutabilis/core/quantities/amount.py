@@ -3,7 +3,7 @@
 import re
 from dataclasses import dataclass, field
 
-from .numbers import NUMBER, take_range
+from .numbers import NUMBER, take_range, value
 from .units import Heap, Unit, Units
 
 LARGEST_G = 100_000.0
@@ -51,7 +51,12 @@ _TO_TASTE = re.compile(r",?\s*\b(?:to taste|as needed|as required|if needed|for 
 _OPTIONAL = re.compile(
     r"[,;]?\s*\(?\b(?:optional(?:ly)?|if (?:you )?(?:like|want|wish|desired|liked)|or omit)\b\)?", re.IGNORECASE
 )
-_OR = re.compile(r"\s*(?:\bor\b|/)\s*(?=[a-zA-Z])")
+_OR = re.compile(r"\s*(?:\bor\b\s*(?=[a-zA-Z\d½¼¾⅓⅔])|/\s*(?=[a-zA-Z]))")
+_LITTLE = re.compile(r"^(?:a (?:little|bit of|touch of)|some|enough)\s+", re.IGNORECASE)
+_PACK_OF = re.compile(
+    rf"^(?P<n>\d+|an?|one|two|three)\s*(?:[x×]\s*|\s)(?P<size>{NUMBER})\s*-?\s*(?P<unit>ml|l|g|oz|ounces?)\.?\s+(?:cans?|tins?|pots?|packs?|packets?|tubs?|jars?|cartons?|bottles?)\b",
+    re.IGNORECASE,
+)
 _SIZES = {"small": "small", "sm": "small", "medium": "medium", "med": "medium", "large": "large", "lg": "large", "big": "large", "extra-large": "extra_large", "xl": "extra_large", "jumbo": "jumbo"}  # fmt: skip
 
 
@@ -59,6 +64,10 @@ def read_amount(text: str, units: Units) -> Amount:
     """Read one line. Never raises: what is wrong stands in `problem`."""
     line = " ".join(text.replace("\u00a0", " ").replace("\u2009", " ").replace("\u202f", " ").replace("⁄", "/").split())
     line = _BULLET.sub("", line)
+    line = _LITTLE.sub("", line)
+    if pack := _PACK_OF.match(line):
+        # "1 x 400 ml tin of", "one 15-ounce can": so many times the size on the pack.
+        line = f"{value(pack['n']) * value(pack['size']):g} {pack['unit']} {line[pack.end() :]}"
     if re.match(r"^-\s*[\d.½¼¾⅓⅔]", line) or re.search(r"[:=]\s*-\s*\d", line):
         return Amount((), None, line, problem="a negative amount")
     if re.match(r"^(nan|inf(inity)?)\b", line, re.IGNORECASE):
