@@ -77,9 +77,7 @@ def solver() -> None:
         model.minimise = clocked
         for base, diets in asked:
             bare.append(0.0)
-            whole += timed(
-                1, lambda b=base, d=diets, n=count: adapt(b, Wishes(diets=d, alternatives=n), facts, profile)
-            )
+            whole += timed(1, lambda b=base, d=diets, n=count: adapt(b, Wishes(diets=d, alternatives=n), facts, profile))
         model.minimise = plain
         show(f"{what}, {len(asked)} cases of the grid", whole, wanted)
         show("  of it inside the bare solver", list(bare))
@@ -115,9 +113,7 @@ def ablation() -> None:
             if not found.answers or not found.answers[0].changes or before.water.spread_cm is None:
                 continue
             after = {
-                "one for one by volume": analyse(
-                    one_for_one(version.batter, diets, facts, profile), facts, profile, {}
-                ),
+                "one for one by volume": analyse(one_for_one(version.batter, diets, facts, profile), facts, profile, {}),
                 "solved": found.answers[0].analysis,
             }
             for way, a in after.items():
@@ -125,9 +121,7 @@ def ablation() -> None:
                 lift = abs(a.lift.co2_ml_per_100g - before.lift.co2_ml_per_100g) / max(before.lift.co2_ml_per_100g, 15)
                 drift[way].append((spread, lift))
                 weak[way] += a.setting.verdict == "weak"
-    print(
-        f"\n{'drift from the base over the grid':<34}{'spread, median':>16}{'95 %':>8}{'lift, median':>14}{'95 %':>8}{'weak':>7}"
-    )
+    print(f"\n{'drift from the base over the grid':<34}{'spread, median':>16}{'95 %':>8}{'lift, median':>14}{'95 %':>8}{'weak':>7}")
     for way, pairs in drift.items():
         spreads, lifts = sorted(p[0] for p in pairs), sorted(p[1] for p in pairs)
         at = int(0.95 * (len(pairs) - 1))
@@ -176,9 +170,7 @@ def in_the_browser() -> None:
         start = time.perf_counter()
         page.goto(house.url)
         page.locator("section[aria-label='You will make'] li").first.wait_for()
-        print(
-            f"first page to first answer: {1000 * (time.perf_counter() - start):.0f} ms, the server's first solve in it"
-        )
+        print(f"first page to first answer: {1000 * (time.perf_counter() - start):.0f} ms, the server's first solve in it")
         times = []
         for n in range(60):
             times.append(page.evaluate(KEY_TO_MARK, 240 + 2 * n))

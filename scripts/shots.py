@@ -44,9 +44,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder, chromium() as browser:
         for name, steps, (width, height), scheme in VIEWS:
             with server(Path(folder) / f"{name}.sqlite3") as house:
-                page = browser.new_page(
-                    viewport={"width": width, "height": height}, color_scheme=scheme, reduced_motion="reduce"
-                )
+                page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=scheme, reduced_motion="reduce")
                 page.goto(house.url)
                 page.locator("section[aria-label='You will make'] li").first.wait_for()
                 steps(page)

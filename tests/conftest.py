@@ -19,9 +19,7 @@ settings.load_profile("here")
 RIDGE = "160 g plain flour\n70 g rye flour\n270 g whole milk\n90 g plain yogurt\n2 eggs\n35 g butter\n22 g brown sugar\n10 g baking powder\n3 g salt"
 PLAIN = "1 1/2 cups flour\n3 1/2 tsp baking powder\n1/4 tsp salt\n1 tbsp sugar\n1 1/4 cups milk\n1 egg\n3 tbsp butter"
 COCONUT = "60 g coconut flour\n5 eggs\n200 ml coconut drink\n40 g butter\n1 tsp baking powder\n20 g honey\n1 g salt"
-BUTTERMILK = (
-    "250 g flour\n1 tsp bicarb\n1 tsp baking powder\n1/2 tsp salt\n25 g sugar\n400 g buttermilk\n2 eggs\n50 g butter"
-)
+BUTTERMILK = "250 g flour\n1 tsp bicarb\n1 tsp baking powder\n1/2 tsp salt\n25 g sugar\n400 g buttermilk\n2 eggs\n50 g butter"
 WAFFLE = "240 g flour\n12 g baking powder\n3 g salt\n25 g sugar\n380 g milk\n2 eggs\n110 g butter"
 CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
 

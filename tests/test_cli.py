@@ -9,8 +9,21 @@ import pytest
 from tests.conftest import RIDGE
 
 LEDGER_KEYS = {
-    "lines", "unresolved", "batter_g", "water", "lift", "set", "sweetness_g", "fat_g", "sodium_mg", "browning", "nutrition", "diets", "allergens", "warnings",
-}  # fmt: skip
+    "lines",
+    "unresolved",
+    "batter_g",
+    "water",
+    "lift",
+    "set",
+    "sweetness_g",
+    "fat_g",
+    "sodium_mg",
+    "browning",
+    "nutrition",
+    "diets",
+    "allergens",
+    "warnings",
+}
 INSIDE = {
     "water": {
         "total_g",
@@ -48,9 +61,7 @@ INSIDE = {
 
 
 def run(*args, stdin=""):
-    return subprocess.run(
-        [sys.executable, "-m", "mutabilis.cli", *args], input=stdin, capture_output=True, text=True, timeout=60
-    )
+    return subprocess.run([sys.executable, "-m", "mutabilis.cli", *args], input=stdin, capture_output=True, text=True, timeout=60)
 
 
 def check_ledger(ledger):
@@ -83,11 +94,7 @@ def test_adapt():
     check_ledger(found["base"])
     for answer in found["alternatives"]:
         check_ledger(answer["ledger"])
-        assert (
-            answer["ledger"]["diets"]["vegan"]["verdict"]
-            == answer["ledger"]["diets"]["gluten_free"]["verdict"]
-            == "fits"
-        )
+        assert answer["ledger"]["diets"]["vegan"]["verdict"] == answer["ledger"]["diets"]["gluten_free"]["verdict"] == "fits"
         assert all(set(x) >= {"ingredient", "name", "grams", "measure"} for x in answer["lines"])
         assert all(set(c) == {"from", "to", "reason"} for c in answer["changes"])
         assert answer["cautions"] and 0 < answer["score"] <= 1
@@ -118,8 +125,17 @@ def test_a_readable_table_without_json():
 
 @pytest.mark.parametrize(
     "args",
-    [("ledger", "/nowhere.txt"), ("ledger", "/"), ("adapt", "-", "--diet", "moon"), ("ledger", "-", "--form", "bun"), ("ledger", "-", "--rest", "-1"), ("adapt", "-", "--servings", "nan"), ("nothing",), ()],
-)  # fmt: skip
+    [
+        ("ledger", "/nowhere.txt"),
+        ("ledger", "/"),
+        ("adapt", "-", "--diet", "moon"),
+        ("ledger", "-", "--form", "bun"),
+        ("ledger", "-", "--rest", "-1"),
+        ("adapt", "-", "--servings", "nan"),
+        ("nothing",),
+        (),
+    ],
+)
 def test_what_cannot_be_read_is_one_line_and_status_two(args):
     done = run(*args)
     assert done.returncode == 2 and done.stdout == ""
@@ -132,3 +148,54 @@ def test_a_binary_or_endless_file_is_told(tmp_path):
     assert "UTF-8" in run("ledger", str(path)).stderr
     path.write_bytes(b"1 g salt\n" * 60_000)
     assert "larger" in run("ledger", str(path)).stderr
+
+
+def test_conditions_of_the_rest():
+    """The cold keeps the lift that a warm kitchen loses; a blender makes rice drink at once."""
+    warm, cold = (json.loads(run("ledger", "-", "--rest", "120", "--temperature", t, "--json", stdin=RIDGE).stdout) for t in ("30", "4"))
+    assert cold["lift"]["co2_left_ml"] > warm["lift"]["co2_left_ml"]
+    rice = "200 g rice flour\n260 g water\n"
+    bowl, blender = (json.loads(run("ledger", "-", "--rest", "1", "--json", *more, stdin=rice).stdout) for more in ((), ("--blender",)))
+    assert blender["water"]["bound_g"] > 1.5 * bowl["water"]["bound_g"]
+
+
+def test_hold_back_yield_and_plate_are_told():
+    ledger = json.loads(run("ledger", "-", "--json", stdin=RIDGE + "\nbutter for frying\n").stdout)
+    scale, cups = ledger["hold_back"]["scale"], ledger["hold_back"]["cups"]
+    assert scale["ingredient"] == "whole_milk" and 0 < scale["hold_g"] < cups["hold_g"]
+    assert ledger["yield"]["pieces"] == 12 and 0 <= ledger["yield"]["last_share"] < 1
+    assert ledger["plate"]["lines"] == 1 and ledger["plate"]["nutrition"]["fat_g"] > ledger["nutrition"]["fat_g"]
+    for one in ledger["ledgers"]:
+        assert set(one) >= {"key", "unit", "total", "per_100g", "per_piece", "low", "high", "verdict", "contributions"}
+        assert all(c["rule"] and c["confidence"] in ("high", "medium", "low") for c in one["contributions"])
+
+
+def test_a_kitchen_brings_its_own_diets(tmp_path):
+    (tmp_path / "quiet.toml").write_text(
+        'key = "quiet"\nlabel = "Quiet"\n[[deny]]\ningredient = ["sea_salt_fine", "salt"]\nreason = "no salt here"\n'
+    )
+    (tmp_path / "broken.toml").write_text('key = "broken"\nlabel = "Broken"\n[[deny]]\nallergen = ["milk"]\n')
+    done = run("adapt", "-", "--rules", str(tmp_path), "--diet", "quiet", "--json", stdin=RIDGE)
+    found = json.loads(done.stdout)
+    assert "broken.toml, line 3" in done.stderr and done.returncode == 0
+    assert found["base"]["diets"]["quiet"]["reasons"][0]["reason"].endswith("no salt here")
+    assert not {"sea_salt_fine", "salt"} & {x["ingredient"] for x in found["alternatives"][0]["lines"]}
+
+
+def test_a_base_that_fits_comes_back_as_it_was_written():
+    text = "150 g rice flour\n3 eggs\n320 g milk\n2 g salt\n"
+    found = json.loads(run("adapt", "-", "--form", "crepe", "--diet", "gluten_free", "--json", stdin=text).stdout)
+    (answer,) = found["alternatives"]
+    assert [x["grams"] for x in answer["lines"]] == [150, 150, 320, 2] and answer["changes"] == [] and answer["score"] == 1
+
+
+def test_the_server_says_plainly_why_it_does_not_start(tmp_path):
+    (tmp_path / "letter.sqlite3").write_text("Dear cook, " * 400)
+    done = run("serve", "--database", str(tmp_path / "letter.sqlite3"), "--port", "18990")
+    assert done.returncode == 2 and "is not a book" in done.stderr and "Traceback" not in done.stderr
+
+
+def test_json_is_all_that_stands_on_standard_output():
+    """The solver greets on standard output; a script must not hear it."""
+    done = run("adapt", "-", "--diet", "egg_free", "--diet", "dairy_free", "--json", stdin=RIDGE)
+    assert done.stdout.lstrip().startswith("{") and done.stdout.rstrip().endswith("}") and done.stderr == ""

@@ -67,9 +67,7 @@ def _parser() -> argparse.ArgumentParser:
                 metavar="DIET",
                 help="vegan, gluten_free and so on; may be given again",
             )
-            one.add_argument(
-                "--max-net-carb", type=_amount, metavar="G", help="net carbohydrate in a serving at most [g]"
-            )
+            one.add_argument("--max-net-carb", type=_amount, metavar="G", help="net carbohydrate in a serving at most [g]")
             one.add_argument(
                 "--alternatives",
                 type=int,
@@ -245,11 +243,7 @@ def _print_analysis(a: "Analysis", facts: "Facts") -> None:
             print(f"  ?      not read: {line.text}  ({line.problem})")
             continue
         doubt = f"{line.low:.0f}–{line.high:.0f}" if line.high - line.low > 0.06 * max(line.grams, 1) else ""
-        print(
-            f"{line.grams:8.1f} g  {facts.ingredients[line.ingredient].name:<44.44} {doubt:>9}  {line.note}"[
-                :120
-            ].rstrip()
-        )
+        print(f"{line.grams:8.1f} g  {facts.ingredients[line.ingredient].name:<44.44} {doubt:>9}  {line.note}"[:120].rstrip())
     print(f"{a.batter_g:8.0f} g  batter, for {a.servings:.1f} servings\n")
     for x in a.ledgers:
         mark = "–" if x.mark is None else f"{x.mark:.2f}" if abs(x.mark) < 3 else f"{x.mark:.1f}"
@@ -262,9 +256,7 @@ def _print_analysis(a: "Analysis", facts: "Facts") -> None:
         print(
             f"{facts.diets[key].label if key in facts.diets else key:<18}{VERDICTS[j.verdict]:<14}{j.reasons[0].text if j.reasons else ''}"
         )
-    print(
-        f"\nContains: {', '.join(a.contains) or 'none of the listed allergens'}. May contain: {', '.join(a.may_contain) or '–'}."
-    )
+    print(f"\nContains: {', '.join(a.contains) or 'none of the listed allergens'}. May contain: {', '.join(a.may_contain) or '–'}.")
     for w in a.warnings:
         print(f"! {w.text}")
 
@@ -284,9 +276,7 @@ def _print_adaptation(found: "Adaptation", facts: "Facts") -> None:
             print("\n" + "—" * 40 + "\n")
         for line in answer.analysis.batter.lines:
             i = facts.ingredients.get(line.ingredient or "")
-            print(
-                f"{line.grams:8.1f} g  {i.name if i else line.text:<44.44}  {measure(i, line.grams, profile) if i else 'not read'}"
-            )
+            print(f"{line.grams:8.1f} g  {i.name if i else line.text:<44.44}  {measure(i, line.grams, profile) if i else 'not read'}")
         print()
         for key, label in (
             ("flow", "Flow"),

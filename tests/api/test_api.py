@@ -25,33 +25,20 @@ def ridge(client):
 
 def test_opens_on_a_demo_adaptation_that_is_computed(client, ridge):
     start = client.get("/api/start").json()
-    assert (
-        start["version"]["name"] == "Ridge rye cakes"
-        and start["diets"] == ["vegan", "gluten_free"]
-        and start["draft"] is None
-    )
+    assert start["version"]["name"] == "Ridge rye cakes" and start["diets"] == ["vegan", "gluten_free"] and start["draft"] is None
     found = client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": {"diets": start["diets"]}}).json()
     assert found["answers"][0]["batter"]["diets"]["vegan"]["verdict"] == "fits"
     more = {
         **ridge["batter"],
-        "lines": [
-            {**x, "grams": 2 * x["grams"], "low": 2 * x["low"], "high": 2 * x["high"]} for x in ridge["batter"]["lines"]
-        ],
+        "lines": [{**x, "grams": 2 * x["grams"], "low": 2 * x["low"], "high": 2 * x["high"]} for x in ridge["batter"]["lines"]],
     }
     double = client.post("/api/adapt", json={"batter": more, "wishes": {"diets": start["diets"]}}).json()
-    assert double["answers"][0]["batter"]["batter_g"] == pytest.approx(
-        2 * found["answers"][0]["batter"]["batter_g"], rel=0.02
-    )
+    assert double["answers"][0]["batter"]["batter_g"] == pytest.approx(2 * found["answers"][0]["batter"]["batter_g"], rel=0.02)
 
 
 def test_the_demo_has_every_form(client):
     forms = [e["form"] for e in client.get("/api/batters").json()]
-    assert (
-        len(forms) >= 6
-        and forms.count("griddle") >= 2
-        and forms.count("waffle") >= 2
-        and {"crepe", "tray"} <= set(forms)
-    )
+    assert len(forms) >= 6 and forms.count("griddle") >= 2 and forms.count("waffle") >= 2 and {"crepe", "tray"} <= set(forms)
 
 
 def test_analyse_and_read(client):
@@ -157,3 +144,78 @@ def test_a_locked_book_is_told(client, ridge):
     holder.execute("ROLLBACK")
     holder.close()
     assert client.put("/api/draft", json={"x": 1}).status_code == 204
+
+
+HOSTILE = [
+    "<script>alert(1)</script>",
+    "\u202eflour g 200",
+    "‮​﻿",
+    "🥞" * 50,
+    "'; DROP TABLE version; --",
+    "a\x00b",
+    "=cmd|' /C calc'!A0",
+    "\ud7ff\uffff",
+    "  ",
+]
+
+
+@pytest.mark.parametrize("text", HOSTILE)
+def test_hostile_text_is_only_text(client, ridge, text):
+    lines = client.post("/api/read", json={"text": f"50 g {text}\n200 g flour"})
+    assert lines.status_code == 200 and lines.json()[-1]["ingredient"] == "all_purpose_flour"
+    view = client.post("/api/analyse", json={"lines": lines.json()})
+    assert view.status_code == 200
+    note = f"note {text}"
+    saved = client.post(f"/api/batters/{ridge['batter_id']}/versions", json={"batter": {"lines": lines.json()}, "note": note})
+    assert saved.status_code == 201 and client.get(f"/api/versions/{saved.json()['id']}").json()["note"] == note
+    assert len(client.get("/api/batters").json()) == 7
+
+
+def test_a_deep_or_wide_body_is_refused_quietly(client):
+    deep = "[" * 100_000 + "]" * 100_000
+    assert client.put("/api/draft", content=deep, headers={"content-type": "application/json"}).status_code in (400, 413, 422)
+    wide = {"lines": [{"text": "x", "ingredient": "sugar", "grams": 1}] * 5000}
+    assert client.post("/api/analyse", json=wide).status_code == 422
+    assert client.put("/api/draft", json={"x": "y" * 500_000}).status_code == 422
+    assert client.get("/api/start").json()["draft"] is None
+
+
+@pytest.mark.parametrize(
+    "wishes",
+    [
+        {"servings": 0},
+        {"servings": -1},
+        {"alternatives": 6},
+        {"caps": {"moon": 1}},
+        {"caps": {"kcal": -1}},
+        {"flow": "runny"},
+        {"unknown": 1},
+        {"steps": "inches"},
+    ],
+)
+def test_wishes_that_cannot_be_are_refused(client, ridge, wishes):
+    assert client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": wishes}).status_code == 422
+
+
+def test_all_wishes_pass_through(client, ridge):
+    wishes = {
+        "diets": ["egg_free"],
+        "flow": "thicker",
+        "caps": {"sugars_g": 20},
+        "bans": ["aquafaba"],
+        "pieces": 12,
+        "steps": "kitchen",
+        "alternatives": 2,
+    }
+    found = client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": wishes}).json()
+    answer = found["answers"][0]
+    assert answer["technique"] and answer["confidence"] and answer["batter"]["hold_back"]["pour_g"] > 0
+    assert "aquafaba" not in [x["line"]["ingredient"] for x in answer["batter"]["lines"]]
+
+
+def test_the_schema_is_served_and_the_page_is_ours(client):
+    schema = client.get("/api/openapi.json").json()
+    assert {"/api/adapt", "/api/analyse", "/api/draft"} <= set(schema["paths"])
+    page = client.get("/bench")
+    assert page.status_code == 200 and page.headers["cache-control"] == "no-cache" and "Mutabilis" in page.text
+    assert client.get("/docs").status_code == client.get("/assets/none.js").status_code == 404

@@ -17,7 +17,16 @@ BATTERS = {
     "waffle": (WAFFLE, "waffle"),
     "crepe": (CREPE, "crepe"),
 }
-DIETS = [("vegan",), ("gluten_free",), ("egg_free",), ("dairy_free",), ("low_carb",), ("vegan", "gluten_free"), ("low_carb", "nut_free"), ("vegan", "gluten_free", "nut_free", "soy_free")]  # fmt: skip
+DIETS = [
+    ("vegan",),
+    ("gluten_free",),
+    ("egg_free",),
+    ("dairy_free",),
+    ("low_carb",),
+    ("vegan", "gluten_free"),
+    ("low_carb", "nut_free"),
+    ("vegan", "gluten_free", "nut_free", "soy_free"),
+]
 
 
 @pytest.mark.parametrize("diets", DIETS, ids="+".join)
@@ -53,9 +62,7 @@ def test_a_batter_that_fits_comes_back_as_it_is(batter, facts, profile):
 def test_adapting_twice_changes_nothing_more(diets, batter, facts, profile):
     once = adapt(batter(RIDGE), Wishes(diets=diets), facts, profile).answers[0].analysis.batter
     twice = adapt(once, Wishes(diets=diets), facts, profile).answers[0]
-    assert [(x.ingredient, x.grams) for x in twice.analysis.batter.lines] == [
-        (x.ingredient, x.grams) for x in once.lines
-    ]
+    assert [(x.ingredient, x.grams) for x in twice.analysis.batter.lines] == [(x.ingredient, x.grams) for x in once.lines]
 
 
 def test_answers_differ_in_kind_and_the_best_comes_first(batter, facts, profile):
@@ -73,16 +80,12 @@ def test_a_batter_that_lives_from_its_eggs_is_not_answered_with_flax(batter, fac
     assert "lives from its eggs" in found.infeasible.reasons[0] and "flour" in found.infeasible.reasons[1]
     nearest = found.infeasible.nearest
     assert nearest and nearest.analysis.diets["egg_free"].verdict == "fits"
-    flours = [
-        x.ingredient for x in nearest.analysis.batter.lines if x.ingredient and facts.ingredients[x.ingredient].is_flour
-    ]
+    flours = [x.ingredient for x in nearest.analysis.batter.lines if x.ingredient and facts.ingredients[x.ingredient].is_flour]
     assert flours != ["coconut_flour"]
 
 
 def test_a_ceiling_on_carbohydrate_is_kept(batter, facts, profile):
-    found = adapt(
-        batter(WAFFLE, "waffle"), Wishes(diets=("low_carb",), servings=6, caps={"net_carb_g": 14}), facts, profile
-    )
+    found = adapt(batter(WAFFLE, "waffle"), Wishes(diets=("low_carb",), servings=6, caps={"net_carb_g": 14}), facts, profile)
     after = found.answers[0].analysis
     assert after.nutrition.net_carb_g / 6 <= 14 and after.diets["low_carb"].verdict == "fits"
 
@@ -90,21 +93,11 @@ def test_a_ceiling_on_carbohydrate_is_kept(batter, facts, profile):
 def test_bans_pins_and_locked_amounts(batter, facts, profile):
     first = adapt(batter(PLAIN), Wishes(diets=("dairy_free",)), facts, profile).answers[0].analysis.batter
     drink = next(x.ingredient for x in first.lines if x.ingredient.endswith("_drink"))
-    other = (
-        adapt(batter(PLAIN), Wishes(diets=("dairy_free",), bans=(drink,)), facts, profile).answers[0].analysis.batter
-    )
+    other = adapt(batter(PLAIN), Wishes(diets=("dairy_free",), bans=(drink,)), facts, profile).answers[0].analysis.batter
     assert drink not in {x.ingredient for x in other.lines}
-    pinned = (
-        adapt(batter(PLAIN), Wishes(diets=("gluten_free",), pins=("buckwheat_flour_gf",)), facts, profile)
-        .answers[0]
-        .analysis.batter
-    )
+    pinned = adapt(batter(PLAIN), Wishes(diets=("gluten_free",), pins=("buckwheat_flour_gf",)), facts, profile).answers[0].analysis.batter
     assert "buckwheat_flour_gf" in {x.ingredient for x in pinned.lines}
-    locked = (
-        adapt(batter(PLAIN), Wishes(diets=("vegan",), locked={"sugar": 20.0}), facts, profile)
-        .answers[0]
-        .analysis.batter
-    )
+    locked = adapt(batter(PLAIN), Wishes(diets=("vegan",), locked={"sugar": 20.0}), facts, profile).answers[0].analysis.batter
     assert next(x.grams for x in locked.lines if x.ingredient == "sugar") == 20
     clash = adapt(batter(PLAIN), Wishes(diets=("vegan",), pins=("egg",)), facts, profile)
     assert clash.infeasible and "egg" in clash.infeasible.reasons[0] and clash.infeasible.nearest
@@ -144,7 +137,31 @@ def test_a_line_not_read_stays_and_vouches_for_nothing(batter, facts, profile):
     assert "50 g moon dust" in [x.text for x in after.batter.lines] and after.diets["vegan"].verdict == "cannot_vouch"
 
 
-@given(st.lists(st.sampled_from(["all_purpose_flour", "rye_flour_medium", "whole_milk", "buttermilk", "egg", "butter", "sugar", "honey", "baking_powder", "baking_soda", "salt", "banana"]), min_size=1, max_size=12, unique=True), st.randoms(use_true_random=False), st.sampled_from(["vegan", "gluten_free", "dairy_free", "low_carb"]))  # fmt: skip
+@given(
+    st.lists(
+        st.sampled_from(
+            [
+                "all_purpose_flour",
+                "rye_flour_medium",
+                "whole_milk",
+                "buttermilk",
+                "egg",
+                "butter",
+                "sugar",
+                "honey",
+                "baking_powder",
+                "baking_soda",
+                "salt",
+                "banana",
+            ]
+        ),
+        min_size=1,
+        max_size=12,
+        unique=True,
+    ),
+    st.randoms(use_true_random=False),
+    st.sampled_from(["vegan", "gluten_free", "dairy_free", "low_carb"]),
+)
 @settings(max_examples=25)
 def test_any_answer_passes_its_diet(facts, profile, ids, random, diet):
     from mutabilis.core.batter import BatterLine
@@ -158,7 +175,18 @@ def test_any_answer_passes_its_diet(facts, profile, ids, random, diet):
 
 @pytest.mark.parametrize(
     ("ingredient", "grams", "words"),
-    [("all_purpose_flour", 187.5, "1 1/2 cups"), ("whole_milk", 81, "1/3 cup"), ("baking_powder", 16.1, "3 1/2 tsp"), ("salt", 1.5, "1/4 tsp"), ("egg", 100, "2 large eggs"), ("salt", 0.3, "a pinch"), ("butter", 42.6, "3 tbsp"), ("all_purpose_flour", 118, "scant 1 cup"), ("whole_milk", 274, "1 cup + 2 tbsp"), ("stevia", 0, "")],
-)  # fmt: skip
+    [
+        ("all_purpose_flour", 187.5, "1 1/2 cups"),
+        ("whole_milk", 81, "1/3 cup"),
+        ("baking_powder", 16.1, "3 1/2 tsp"),
+        ("salt", 1.5, "1/4 tsp"),
+        ("egg", 100, "2 large eggs"),
+        ("salt", 0.3, "a pinch"),
+        ("butter", 42.6, "3 tbsp"),
+        ("all_purpose_flour", 118, "scant 1 cup"),
+        ("whole_milk", 274, "1 cup + 2 tbsp"),
+        ("stevia", 0, ""),
+    ],
+)
 def test_measures(ingredient, grams, words, facts, profile):
     assert measure(facts.ingredients[ingredient], grams, profile) == words

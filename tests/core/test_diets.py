@@ -11,26 +11,128 @@ CONFLICTS, VOUCH, FITS = "conflicts", "cannot_vouch", "fits"
 
 # diet, what the cook wrote, verdict
 CASES = [
-    *(("gluten_free", name, CONFLICTS) for name in ("spelt flour", "khorasan flour", "einkorn flour", "emmer flour", "semolina", "wheat germ", "rye flour", "barley flour", "malt extract", "seitan powder", "beer", "breadcrumbs", "self-raising flour", "triticale flour", "malted milk powder")),
-    *(("gluten_free", name, VOUCH) for name in ("buckwheat flour", "oat flour", "baking powder", "pancake mix", "gluten-free mix", "protein powder", "chocolate chips", "trail mix", "millet flour")),
-    *(("gluten_free", name, FITS) for name in ("certified gluten-free oat flour", "rice flour", "glutinous rice flour", "cornflour", "tapioca starch", "cream of tartar", "egg", "milk")),
-    *(("dairy_free", name, CONFLICTS) for name in ("ghee", "whey protein", "casein", "quark", "buttermilk powder", "butter", "kefir", "milk chocolate chips", "malted milk powder", "goat milk")),
+    *(
+        ("gluten_free", name, CONFLICTS)
+        for name in (
+            "spelt flour",
+            "khorasan flour",
+            "einkorn flour",
+            "emmer flour",
+            "semolina",
+            "wheat germ",
+            "rye flour",
+            "barley flour",
+            "malt extract",
+            "seitan powder",
+            "beer",
+            "breadcrumbs",
+            "self-raising flour",
+            "triticale flour",
+            "malted milk powder",
+        )
+    ),
+    *(
+        ("gluten_free", name, VOUCH)
+        for name in (
+            "buckwheat flour",
+            "oat flour",
+            "baking powder",
+            "pancake mix",
+            "gluten-free mix",
+            "protein powder",
+            "chocolate chips",
+            "trail mix",
+            "millet flour",
+        )
+    ),
+    *(
+        ("gluten_free", name, FITS)
+        for name in (
+            "certified gluten-free oat flour",
+            "rice flour",
+            "glutinous rice flour",
+            "cornflour",
+            "tapioca starch",
+            "cream of tartar",
+            "egg",
+            "milk",
+        )
+    ),
+    *(
+        ("dairy_free", name, CONFLICTS)
+        for name in (
+            "ghee",
+            "whey protein",
+            "casein",
+            "quark",
+            "buttermilk powder",
+            "butter",
+            "kefir",
+            "milk chocolate chips",
+            "malted milk powder",
+            "goat milk",
+        )
+    ),
     *(("dairy_free", name, VOUCH) for name in ("margarine", "vegan butter", "dark chocolate", "protein powder")),
-    *(("dairy_free", name, FITS) for name in ("coconut milk", "cocoa butter", "peanut butter", "cream of tartar", "soy milk", "butternut squash", "butter beans", "almond butter")),
-    *(("egg_free", name, CONFLICTS) for name in ("egg", "egg white", "yolk", "albumen", "dried egg white", "lemon curd", "duck egg", "quail egg")),
+    *(
+        ("dairy_free", name, FITS)
+        for name in (
+            "coconut milk",
+            "cocoa butter",
+            "peanut butter",
+            "cream of tartar",
+            "soy milk",
+            "butternut squash",
+            "butter beans",
+            "almond butter",
+        )
+    ),
+    *(
+        ("egg_free", name, CONFLICTS)
+        for name in ("egg", "egg white", "yolk", "albumen", "dried egg white", "lemon curd", "duck egg", "quail egg")
+    ),
     *(("egg_free", name, FITS) for name in ("eggplant", "flax", "aquafaba")),
-    *(("nut_free", name, CONFLICTS) for name in ("almond flour", "peanut butter", "walnuts", "hazelnut flour", "almond milk", "chocolate hazelnut spread", "peanut oil", "chestnut flour")),
+    *(
+        ("nut_free", name, CONFLICTS)
+        for name in (
+            "almond flour",
+            "peanut butter",
+            "walnuts",
+            "hazelnut flour",
+            "almond milk",
+            "chocolate hazelnut spread",
+            "peanut oil",
+            "chestnut flour",
+        )
+    ),
     *(("nut_free", name, VOUCH) for name in ("vegetable oil", "trail mix", "plant milk", "dark chocolate chips", "almond extract")),
     *(("nut_free", name, FITS) for name in ("nutmeg", "butternut squash", "coconut flour", "tiger nut flour", "sunflower seeds")),
-    *(("vegan", name, CONFLICTS) for name in ("honey", "gelatine", "carmine", "lard", "marshmallows", "collagen", "ghee", "egg white powder")),
+    *(
+        ("vegan", name, CONFLICTS)
+        for name in ("honey", "gelatine", "carmine", "lard", "marshmallows", "collagen", "ghee", "egg white powder")
+    ),
     *(("vegan", name, VOUCH) for name in ("margarine", "protein powder", "pancake mix", "vegan butter", "food colouring")),
     *(("vegan", name, FITS) for name in ("sugar", "oat milk", "cocoa butter", "buckwheat flour", "soy yogurt")),
-    ("vegetarian", "gelatine", CONFLICTS), ("vegetarian", "honey", FITS), ("vegetarian", "bacon", CONFLICTS),
-    ("soy_free", "tofu silken", CONFLICTS), ("soy_free", "soy lecithin", CONFLICTS), ("soy_free", "oil spray", VOUCH), ("soy_free", "pea drink", FITS),
-    ("wheat_free", "rye flour", FITS), ("wheat_free", "spelt flour", CONFLICTS), ("lactose_free", "lactose-free milk", FITS), ("lactose_free", "ghee", VOUCH),
-    ("lactose_free", "milk", CONFLICTS), ("no_added_sugar", "maple syrup", CONFLICTS), ("no_added_sugar", "banana", FITS), ("no_added_sugar", "granola", VOUCH),
-    ("oil_free", "butter", CONFLICTS), ("oil_free", "almond butter", FITS), ("tree_nut_free", "peanut butter", FITS), ("peanut_free", "almond flour", FITS),
-]  # fmt: skip
+    ("vegetarian", "gelatine", CONFLICTS),
+    ("vegetarian", "honey", FITS),
+    ("vegetarian", "bacon", CONFLICTS),
+    ("soy_free", "tofu silken", CONFLICTS),
+    ("soy_free", "soy lecithin", CONFLICTS),
+    ("soy_free", "oil spray", VOUCH),
+    ("soy_free", "pea drink", FITS),
+    ("wheat_free", "rye flour", FITS),
+    ("wheat_free", "spelt flour", CONFLICTS),
+    ("lactose_free", "lactose-free milk", FITS),
+    ("lactose_free", "ghee", VOUCH),
+    ("lactose_free", "milk", CONFLICTS),
+    ("no_added_sugar", "maple syrup", CONFLICTS),
+    ("no_added_sugar", "banana", FITS),
+    ("no_added_sugar", "granola", VOUCH),
+    ("oil_free", "butter", CONFLICTS),
+    ("oil_free", "almond butter", FITS),
+    ("tree_nut_free", "peanut butter", FITS),
+    ("peanut_free", "almond flour", FITS),
+]
 
 
 @pytest.mark.parametrize(("diet", "name", "verdict"), CASES, ids=[f"{d}: {n}" for d, n, _ in CASES])
@@ -44,9 +146,7 @@ def test_verdict_on(diet, name, verdict, batter, facts, profile):
 
 def test_settings_decide(batter, facts, profile):
     def verdict(diet, name, **settings):
-        return judge(
-            batter(f"50 g {name}").lines, facts.diets[diet], facts, profile.model_copy(update=settings)
-        ).verdict
+        return judge(batter(f"50 g {name}").lines, facts.diets[diet], facts, profile.model_copy(update=settings)).verdict
 
     assert verdict("vegan", "honey", honey="lenient") == FITS
     assert verdict("vegan", "sugar", refined_sugar="strict") == VOUCH
@@ -73,7 +173,16 @@ def test_what_cannot_be_read_is_safe_for_nobody(analysed):
 
 def test_a_pack_clears_its_own_line_and_says_so(batter, facts, profile):
     lines = batter("50 g protein powder").lines
-    read = PackReading(ingredient="protein_powder", pack="Hill stores, 1 kg", by="Ilsabet", on="2026-03-02", contains=("soy",), vegan=True, certified_gluten_free=True, added_sugar=False)  # fmt: skip
+    read = PackReading(
+        ingredient="protein_powder",
+        pack="Hill stores, 1 kg",
+        by="Ilsabet",
+        on="2026-03-02",
+        contains=("soy",),
+        vegan=True,
+        certified_gluten_free=True,
+        added_sugar=False,
+    )
     with_pack = {k: judge(lines, r, facts, profile, None, {"protein_powder": read}) for k, r in facts.diets.items()}
     assert with_pack["vegan"].verdict == with_pack["gluten_free"].verdict == with_pack["nut_free"].verdict == FITS
     assert with_pack["soy_free"].verdict == CONFLICTS

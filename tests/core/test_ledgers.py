@@ -92,9 +92,7 @@ def test_set_and_its_dependence_on_eggs(analysed):
 def test_faults_are_named_with_amounts(analysed):
     texts = {w.code: w.text for w in analysed("200 g flour\n300 g milk\n2 tsp baking soda\n50 g sugar").warnings}
     assert "less soda" in texts["alkali_left"] and "buttermilk" in texts["alkali_left"]
-    assert "lift_twice" in {
-        w.code for w in analysed("200 g self-raising flour\n10 g baking powder\n250 g milk").warnings
-    }
+    assert "lift_twice" in {w.code for w in analysed("200 g self-raising flour\n10 g baking powder\n250 g milk").warnings}
     assert "xylitol" in {w.code for w in analysed("200 g flour\n250 g milk\n20 g xylitol").warnings}
 
 
@@ -117,14 +115,25 @@ def test_every_total_is_the_sum_of_its_contributions(analysed):
 
 # ---- properties
 
-SOME = ["all_purpose_flour", "rye_flour_medium", "coconut_flour", "whole_milk", "buttermilk", "egg", "butter", "sugar", "baking_soda", "baking_powder", "banana", "psyllium_husk"]  # fmt: skip
+SOME = [
+    "all_purpose_flour",
+    "rye_flour_medium",
+    "coconut_flour",
+    "whole_milk",
+    "buttermilk",
+    "egg",
+    "butter",
+    "sugar",
+    "baking_soda",
+    "baking_powder",
+    "banana",
+    "psyllium_husk",
+]
 LINES = st.lists(st.tuples(st.sampled_from(SOME), st.floats(1, 400)), min_size=2, max_size=9, unique_by=lambda x: x[0])
 
 
 def make(lines, **more):
-    return Batter(
-        lines=tuple(BatterLine(text=i, ingredient=i, grams=g, low=0.95 * g, high=1.05 * g) for i, g in lines), **more
-    )
+    return Batter(lines=tuple(BatterLine(text=i, ingredient=i, grams=g, low=0.95 * g, high=1.05 * g) for i, g in lines), **more)
 
 
 @given(LINES, st.floats(0.1, 20))

@@ -83,7 +83,19 @@ def test_the_poured_amount_is_too_little_in_nineteen_of_twenty(batter, facts):
     assert 0.92 <= sum(d < plan.enough_g for d in draws) / 400 <= 0.98
 
 
-OAT = {"id": "hill_oat_flour", "name": "Hill oat flour", "kind": "flour", "kcal": 375, "fat_g": 7, "saturates_g": 1.3, "carbohydrate_g": 60, "sugars_g": 1, "fibre_g": 9, "protein_g": 13, "salt_g": 0.02}  # fmt: skip
+OAT = {
+    "id": "hill_oat_flour",
+    "name": "Hill oat flour",
+    "kind": "flour",
+    "kcal": 375,
+    "fat_g": 7,
+    "saturates_g": 1.3,
+    "carbohydrate_g": 60,
+    "sugars_g": 1,
+    "fibre_g": 9,
+    "protein_g": 13,
+    "salt_g": 0.02,
+}
 
 
 def test_a_label_becomes_an_ingredient_with_a_wide_doubt(facts):
@@ -101,7 +113,20 @@ def test_thirst_from_a_label_meets_the_table(facts):
     inside = []
     for i in facts.ingredients.values():
         if i.group in ("wheat_flour", "gluten_free_flour") and i.soda_fraction == 0:
-            row = {"id": "x1", "name": i.name, "kind": "flour", "kcal": i.kcal, "fat_g": i.fat_g, "saturates_g": i.sat_fat_g, "carbohydrate_g": i.carb_g, "sugars_g": i.sugars_g, "fibre_g": i.fibre_g, "protein_g": i.protein_g, "salt_g": 0, "basis": "carb_with_fibre"}  # fmt: skip
+            row = {
+                "id": "x1",
+                "name": i.name,
+                "kind": "flour",
+                "kcal": i.kcal,
+                "fat_g": i.fat_g,
+                "saturates_g": i.sat_fat_g,
+                "carbohydrate_g": i.carb_g,
+                "sugars_g": i.sugars_g,
+                "fibre_g": i.fibre_g,
+                "protein_g": i.protein_g,
+                "salt_g": 0,
+                "basis": "carb_with_fibre",
+            }
             low, high = infer(Label.model_validate(row))[1]
             inside.append(low <= i.absorption_g_per_g <= high)
     assert sum(inside) / len(inside) > 0.85, inside

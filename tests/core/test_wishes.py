@@ -24,10 +24,7 @@ def grams(answer, facts):
 
 
 def test_thinner_and_thicker(solve):
-    same, thin, thick = (
-        solve(PLAIN, diets=("vegan",), flow=f).answers[0].analysis.water.spread_cm
-        for f in ("same", "thinner", "thicker")
-    )
+    same, thin, thick = (solve(PLAIN, diets=("vegan",), flow=f).answers[0].analysis.water.spread_cm for f in ("same", "thinner", "thicker"))
     assert thick < same - 0.4 and thin > same + 0.4
 
 
@@ -106,9 +103,7 @@ def test_caps_floors_and_cost(solve, facts):
 
 def test_time_at_hand_keeps_slow_drinkers_out(solve, facts):
     quick = solve(PLAIN, diets=("gluten_free",), minutes=4).answers[0]
-    new = set(grams(quick, facts)) - {
-        x.ingredient for x in quick.analysis.batter.lines if x.ingredient in ("egg", "butter")
-    }
+    new = set(grams(quick, facts)) - {x.ingredient for x in quick.analysis.batter.lines if x.ingredient in ("egg", "butter")}
     assert all(facts.ingredients[i].absorption_minutes <= 13 for i in new if facts.ingredients[i].is_drinker)
     assert quick.analysis.batter.rest_min == 4
 
@@ -139,9 +134,7 @@ def test_only_what_is_in_the_larder(solve, facts):
 def test_which_wishes_clash_is_named(solve):
     found = solve(WAFFLE, "waffle", diets=("low_carb",), caps={"fat_g": 2.0, "kcal": 60.0})
     words = " ".join(found.infeasible.reasons)
-    assert "ceiling" in words and (
-        "stand in each other's way" in words or "Without" in words or "More than one" in words
-    )
+    assert "ceiling" in words and ("stand in each other's way" in words or "Without" in words or "More than one" in words)
 
 
 def test_a_fault_of_the_base_is_named_and_not_handed_on(solve, facts):
@@ -176,12 +169,8 @@ def test_rule_files_of_the_kitchen(tmp_path, facts, batter, profile):
     (tmp_path / "good.toml").write_text(
         'key = "retreat"\nlabel = "Retreat"\nallow = ["white_rice_flour", "water", "salt", "egg"]\n[[limits]]\nnutrient = "sodium_mg"\nmost = 200\n'
     )
-    (tmp_path / "typo.toml").write_text(
-        'key = "typo"\nlabel = "Typo"\n\n[[deny]]\nreason = "nothing of milk"\nallergen = ["mlik"]\n'
-    )
-    (tmp_path / "half.toml").write_text(
-        'key = "half"\nlabel = "Half"\n[[deny]]\nallergen = ["milk"]\n[[deny]]\ngroup = "sugar"\n'
-    )
+    (tmp_path / "typo.toml").write_text('key = "typo"\nlabel = "Typo"\n\n[[deny]]\nreason = "nothing of milk"\nallergen = ["mlik"]\n')
+    (tmp_path / "half.toml").write_text('key = "half"\nlabel = "Half"\n[[deny]]\nallergen = ["milk"]\n[[deny]]\ngroup = "sugar"\n')
     (tmp_path / "mine.toml").write_text('key = "vegan"\nlabel = "My vegan"\n')
     (tmp_path / "noise.toml").write_bytes(b"\xff\xfe\x00")
     mine = with_rules(facts, tmp_path)
@@ -196,14 +185,10 @@ def test_rule_files_of_the_kitchen(tmp_path, facts, batter, profile):
         mine,
         profile,
     )
-    assert found.answers and {x.ingredient for x in found.answers[0].analysis.batter.lines} <= set(
-        mine.diets["retreat"].allow
-    )
+    assert found.answers and {x.ingredient for x in found.answers[0].analysis.batter.lines} <= set(mine.diets["retreat"].allow)
 
 
-@pytest.mark.parametrize(
-    "line", ['ingredient = ["flower"]', 'group = ["flours"]', 'animal = ["cow"]', "only = { moon = true }"]
-)
+@pytest.mark.parametrize("line", ['ingredient = ["flower"]', 'group = ["flours"]', 'animal = ["cow"]', "only = { moon = true }"])
 def test_a_misspelt_rule_never_denies_nothing(line, facts):
     text = f'key = "mine"\nlabel = "Mine"\n[[deny]]\nreason = "because"\n{line}\n'
     with pytest.raises(ValueError, match="line 5"):
@@ -233,8 +218,6 @@ def test_a_cleared_line_fits_and_says_who_looked(batter, facts, profile):
         )
     }
     kept, gone = (adapt(b, Wishes(diets=("vegan",)), facts, profile, r).answers[0].analysis for r in (read, None))
-    assert "margarine" in {x.ingredient for x in kept.batter.lines} and "margarine" not in {
-        x.ingredient for x in gone.batter.lines
-    }
+    assert "margarine" in {x.ingredient for x in kept.batter.lines} and "margarine" not in {x.ingredient for x in gone.batter.lines}
     assert any("Ilsabet" in c.text for c in kept.diets["vegan"].cautions)
     assert fill(kept.batter, facts).batter_g > 0

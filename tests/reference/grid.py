@@ -13,9 +13,13 @@ from mutabilis.core.swaps.wishes import Wishes
 from mutabilis.demo import demo_batters
 
 TOGETHER = (
-    ("vegan", "gluten_free"), ("low_carb", "nut_free"), ("egg_free", "dairy_free"), ("gluten_free", "dairy_free"),
-    ("vegan", "gluten_free", "nut_free", "soy_free"), ("vegan", "no_added_sugar"),
-)  # fmt: skip
+    ("vegan", "gluten_free"),
+    ("low_carb", "nut_free"),
+    ("egg_free", "dairy_free"),
+    ("gluten_free", "dairy_free"),
+    ("vegan", "gluten_free", "nut_free", "soy_free"),
+    ("vegan", "no_added_sugar"),
+)
 
 
 @dataclass(frozen=True)
@@ -45,11 +49,7 @@ def faults(case: Case, facts: Facts) -> list[str]:
     """What an answer breaks of what the grid promises; nothing for a case that was explained."""
     found = case.found
     if case.after is None:
-        return (
-            []
-            if found.infeasible and found.infeasible.reasons and all(len(r) > 20 for r in found.infeasible.reasons)
-            else ["silent"]
-        )
+        return [] if found.infeasible and found.infeasible.reasons and all(len(r) > 20 for r in found.infeasible.reasons) else ["silent"]
     before, after = found.base, case.after
     broken = [f"does not fit {d}" for d in case.diets if after.diets[d].verdict != "fits"]
     if before.water.yield_stress_pa and abs(after.water.yield_stress_pa / before.water.yield_stress_pa - 1) > 0.03:
@@ -71,11 +71,7 @@ def usage_broken(batter: Batter, base: Batter, facts: Facts) -> list[str]:
     broken = []
     for p in bowl.portions:
         usages = [u for u in facts.craft.usages if u.ingredient == p.ingredient.id]
-        if (
-            p.ingredient.id in had
-            or not usages
-            or (p.ingredient.id.endswith("_gf") and p.ingredient.id.removesuffix("_gf") in had)
-        ):
+        if p.ingredient.id in had or not usages or (p.ingredient.id.endswith("_gf") and p.ingredient.id.removesuffix("_gf") in had):
             continue
         if all(p.grams > 1.1 * u.most * whole[u.basis] + 0.5 for u in usages):
             broken.append(f"too much {p.ingredient.short}")
@@ -96,11 +92,11 @@ def table(found: list[Case], facts: Facts) -> str:
             continue
         a, b = case.found.base, case.after
         pairs = [
-            (a.water.spread_cm, b.water.spread_cm, 1), (a.lift.co2_ml_per_100g, b.lift.co2_ml_per_100g, 0), (a.setting.per_100g, b.setting.per_100g, 2),
+            (a.water.spread_cm, b.water.spread_cm, 1),
+            (a.lift.co2_ml_per_100g, b.lift.co2_ml_per_100g, 0),
+            (a.setting.per_100g, b.setting.per_100g, 2),
             (a.ledger("sweetness").total, b.ledger("sweetness").total, 0),
-        ]  # fmt: skip
+        ]
         cells = " | ".join(f"{'–' if x is None else f'{x:.{n}f}'} → {y:.{n}f}" for x, y, n in pairs)
-        rows.append(
-            f"| {case.batter} | {diets} | {cells} | {case.found.answers[0].score:.2f} | {'; '.join(faults(case, facts))} |"
-        )
+        rows.append(f"| {case.batter} | {diets} | {cells} | {case.found.answers[0].score:.2f} | {'; '.join(faults(case, facts))} |")
     return "\n".join(rows)

@@ -10,10 +10,18 @@ from mutabilis.core.quantities.units import Profile
 # group or ingredient → what takes its place, in the order tried; each by the same volume.
 FOR = {
     "wheat_flour": ("gf_flour_blend", "oat_flour_gf", "white_rice_flour", "almond_flour", "sunflower_seed_flour"),
-    "gluten_free_flour": ("gf_flour_blend", "white_rice_flour", "almond_flour"), "grain_meal": ("rolled_oats_gf", "almond_flour"), "nut_seed_flour": ("sunflower_seed_flour",),
-    "milk": ("soy_drink", "oat_drink_gf", "almond_drink", "rice_drink"), "cultured_dairy": ("soy_yogurt", "coconut_yogurt", "almond_yogurt"), "plant_milk": ("oat_drink_gf", "rice_drink"),
-    "fat_solid": ("coconut_oil", "rapeseed_oil"), "fat_oil": ("apple_sauce",), "sugar": ("erythritol", "apple_sauce"), "liquid_sweetener": ("maple_syrup", "date_syrup"), "leavener": ("baking_powder_gf",),
-}  # fmt: skip
+    "gluten_free_flour": ("gf_flour_blend", "white_rice_flour", "almond_flour"),
+    "grain_meal": ("rolled_oats_gf", "almond_flour"),
+    "nut_seed_flour": ("sunflower_seed_flour",),
+    "milk": ("soy_drink", "oat_drink_gf", "almond_drink", "rice_drink"),
+    "cultured_dairy": ("soy_yogurt", "coconut_yogurt", "almond_yogurt"),
+    "plant_milk": ("oat_drink_gf", "rice_drink"),
+    "fat_solid": ("coconut_oil", "rapeseed_oil"),
+    "fat_oil": ("apple_sauce",),
+    "sugar": ("erythritol", "apple_sauce"),
+    "liquid_sweetener": ("maple_syrup", "date_syrup"),
+    "leavener": ("baking_powder_gf",),
+}
 CARB = ("wheat_flour", "gluten_free_flour", "grain_meal")
 
 
@@ -34,17 +42,11 @@ def one_for_one(base: Batter, diets: tuple[str, ...], facts: Facts, profile: Pro
             lines += [_line("flax_meal", 7 * eggs), _line("water", 45 * eggs)]
         else:
             options = (
-                ("almond_flour", "sunflower_seed_flour")
-                if carb and i.group in CARB
-                else ("erythritol",)
-                if carb
-                else FOR.get(i.group, ())
+                ("almond_flour", "sunflower_seed_flour") if carb and i.group in CARB else ("erythritol",) if carb else FOR.get(i.group, ())
             )
             other = next((o for o in options if fits(o, rules, facts, profile)), None)
             if other:
-                lines.append(
-                    _line(other, line.grams / i.grams_per_ml()[0] * facts.ingredients[other].grams_per_ml()[0])
-                )
+                lines.append(_line(other, line.grams / i.grams_per_ml()[0] * facts.ingredients[other].grams_per_ml()[0]))
     return base.model_copy(update={"lines": tuple(lines)})
 
 

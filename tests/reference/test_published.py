@@ -94,8 +94,18 @@ def test_an_egg(analysed):
 @pytest.mark.parametrize(
     ("what", "grams"),
     # Weights of a US cup or spoon as printed by flour mills and the US household-weights file.
-    [("1 cup plain flour", 125), ("1 cup sugar", 200), ("1 cup milk", 244), ("1 cup butter", 227), ("1 tbsp honey", 21), ("1 tsp salt", 6), ("1 tsp baking powder", 4.6), ("1 cup oat flour", 104), ("1 tbsp oil", 13.8)],
-)  # fmt: skip
+    [
+        ("1 cup plain flour", 125),
+        ("1 cup sugar", 200),
+        ("1 cup milk", 244),
+        ("1 cup butter", 227),
+        ("1 tbsp honey", 21),
+        ("1 tsp salt", 6),
+        ("1 tsp baking powder", 4.6),
+        ("1 cup oat flour", 104),
+        ("1 tbsp oil", 13.8),
+    ],
+)
 def test_kitchen_weights(what, grams, analysed):
     assert analysed(what).batter_g == pytest.approx(grams, rel=0.04)
 

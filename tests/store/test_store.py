@@ -26,9 +26,7 @@ def database(tmp_path):
 
 def test_versions_have_parents_and_never_change(database, batter):
     book = Book(database)
-    first = book.add(
-        "Ridge", NewVersion(batter=batter(RIDGE + "\n1 cup milk or oat drink\n50 g moon dust"), note="the first")
-    )
+    first = book.add("Ridge", NewVersion(batter=batter(RIDGE + "\n1 cup milk or oat drink\n50 g moon dust"), note="the first"))
     second = book.save(
         first.batter_id,
         NewVersion(batter=batter(PLAIN, "waffle", servings=3), parent=first.id, diets=("vegan", "nut_free")),
@@ -80,9 +78,7 @@ def test_a_book_of_every_older_migration_opens_and_upgrades(tmp_path):
         for number, sql in steps[:last]:
             old.executescript(f"{sql}\nPRAGMA user_version = {number};")
         if last:
-            old.execute(
-                "INSERT INTO batter (id, name, form, created_at) VALUES ('b', 'Old cakes', 'griddle', '2025-01-01')"
-            )
+            old.execute("INSERT INTO batter (id, name, form, created_at) VALUES ('b', 'Old cakes', 'griddle', '2025-01-01')")
             old.execute(
                 "INSERT INTO version (id, batter_id, number, form, note, saved_at) VALUES ('v', 'b', 1, 'griddle', '', '2025-01-01')"
             )
@@ -123,13 +119,8 @@ def test_a_newer_or_foreign_file_is_left_alone(tmp_path):
 
 def test_tables_are_strict_and_the_log_is_ahead(database):
     db = database.connection()
-    assert (
-        db.execute("PRAGMA journal_mode").fetchone()[0] == "wal"
-        and db.execute("PRAGMA foreign_keys").fetchone()[0] == 1
-    )
-    tables = [
-        r["sql"] for r in db.execute("SELECT sql FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'")
-    ]
+    assert db.execute("PRAGMA journal_mode").fetchone()[0] == "wal" and db.execute("PRAGMA foreign_keys").fetchone()[0] == 1
+    tables = [r["sql"] for r in db.execute("SELECT sql FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'")]
     assert tables and all(sql.rstrip().endswith("STRICT") for sql in tables)
 
 

@@ -13,15 +13,22 @@ from playwright.sync_api import Browser, sync_playwright
 
 EXECUTABLE = "/usr/bin/chromium"
 FLAGS = [
-    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-    "--disable-sync", "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost",
-]  # fmt: skip
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost",
+]
 
 
 class Server:
     """The server as a process of its own, that can be stopped, killed and started again on the same book."""
 
-    def __init__(self, book: Path, port: int = 18765) -> None:
+    def __init__(self, book: Path, port: int = 18765, demo: bool = True) -> None:
+        self.demo = demo
         self.book = book
         self.port = port
         self.url = ""
@@ -33,15 +40,13 @@ class Server:
             "-m",
             "mutabilis.cli",
             "serve",
-            "--demo",
+            *(["--demo"] if self.demo else []),
             "--database",
             str(self.book),
             "--port",
             str(self.port),
         ]
-        self.process = subprocess.Popen(
-            command, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"}
-        )
+        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"})
         assert self.process.stdout
         said = self.process.stdout.readline()
         found = re.search(r"http://127\.0\.0\.1:(\d+)/", said)

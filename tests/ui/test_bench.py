@@ -162,9 +162,99 @@ def test_accessible_and_nothing_runs_off_the_side(page, theme, size):
         if dialog:
             page.get_by_role("button", name=re.compile("^Flow")).click()
         found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")["violations"]
-        assert not [
-            (v["id"], [n["html"][:160] for n in v["nodes"]][:3])
-            for v in found
-            if v["impact"] in ("serious", "critical")
-        ]
+        assert not [(v["id"], [n["html"][:160] for n in v["nodes"]][:3]) for v in found if v["impact"] in ("serious", "critical")]
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+def test_a_new_batter_from_a_messy_paste(page, house):
+    page.get_by_label("Batter and version").select_option(label="a new batter…")
+    expect(made(page)).to_contain_text("Write or paste the batter")
+    page.get_by_label("Add a line").fill(
+        "For the batter:\n1 ½ c. plain flour, sifted\n2 tsps baking powder\n1 1/4 cups milk\n2 eggs\n3 tbsp butter, melted\n"
+        "½ cup of stardust\nbutter for frying\n"
+    )
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(have(page).get_by_role("listitem")).to_have_count(7)
+    expect(have(page)).to_contain_text("not read")
+    have(page).get_by_role("button", name=re.compile("^Strike ½ cup of stardust")).click()
+    page.get_by_label("Form").select_option(label="waffle")
+    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+    page.get_by_role("button", name="Save as a version").click()
+    page.get_by_role("dialog").get_by_label("Name").fill("Sieved waffles " + "of the long night " * 5)
+    page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("status")).to_contain_text("Saved as version 1 of Sieved waffles")
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+
+
+def test_hostile_and_endless_text_is_told_and_nothing_runs(page):
+    page.on("dialog", lambda d: pytest.fail("a script ran"))
+    page.get_by_label("Add a line").fill("1 g <img src=x onerror=alert(1)>\n1 g \u202egnp.eert\n1 g " + "x" * 99_000)
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(have(page).get_by_role("listitem")).to_have_count(12)
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+    assert page.locator("img[src=x]").count() == 0
+
+
+def test_the_theme_is_ours_and_is_kept(page, house):
+    ground = "getComputedStyle(document.documentElement).backgroundColor"
+    page.emulate_media(color_scheme="light", reduced_motion="reduce")
+    light = page.evaluate(ground)
+    page.get_by_label("Light of the screen").select_option(label="light: before dawn")
+    dark = page.evaluate(ground)
+    assert light != dark
+    page.reload()
+    made(page).get_by_role("listitem").first.wait_for()
+    assert page.evaluate(ground) == dark
+    page.get_by_label("Light of the screen").select_option(label="light: as the system")
+    assert page.evaluate(ground) == light
+    page.emulate_media(color_scheme="dark", reduced_motion="reduce")
+    assert page.evaluate(ground) == dark
+
+
+def test_an_unreachable_server_is_said_and_asked_again(page, house):
+    house.stop()
+    page.get_by_role("button", name="Low-carb").click()
+    expect(page.get_by_role("alert").first).to_contain_text("does not answer")
+    assert have(page).get_by_role("listitem").count() == 9  # what was there is still there
+    house.start()
+    page.get_by_role("button", name="Low-carb").click()
+    settled(page)
+    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+
+
+def test_how_many_it_serves_decides_a_limit(page):
+    page.get_by_role("button", name="Vegan", exact=True).click()
+    page.get_by_role("button", name="Gluten-free", exact=True).click()
+    page.get_by_role("button", name="Low-carb").click()
+    settled(page)
+    expect(have(page)).not_to_contain_text("kept")
+    page.get_by_label("serves").fill("60")
+    settled(page)
+    expect(made(page).get_by_text("kept").first).to_be_visible()  # so thin a share is low in carbohydrate as it is
+    expect(page.get_by_role("button", name=re.compile("^Net carbohydrate"))).to_be_visible()
+
+
+def test_a_faulty_batter_is_said_to_be(page):
+    have(page).get_by_label("baking powder, double-acting, grams").fill("60")
+    expect(page.get_by_text("The batter itself is at fault.")).to_be_visible()
+    expect(page.get_by_text(re.compile(r"less powder"))).to_have_count(1)
+    settled(page)
+    expect(page.get_by_role("button", name=re.compile("^Lift"))).not_to_contain_text("excessive")
+
+
+def test_the_first_light_of_an_empty_book(tmp_path, browser):
+    from .house import Server
+
+    house = Server(tmp_path / "fresh.sqlite3", demo=False).start()
+    try:
+        page = browser.new_context().new_page()
+        page.goto(house.url)
+        expect(page.get_by_label("Add a line")).to_be_visible()
+        page.get_by_label("Add a line").fill("200 g flour\n300 g milk\n2 eggs")
+        page.keyboard.press("Enter")
+        expect(have(page).get_by_role("listitem")).to_have_count(3)
+        page.get_by_role("button", name="Egg-free").click()
+        made(page).get_by_role("listitem").first.wait_for()
+        page.context.close()
+    finally:
+        house.stop()

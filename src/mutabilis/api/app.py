@@ -23,9 +23,7 @@ PLACES = ("", "bench", "book", "larder", "stove", "morning", "journal")
 
 def create_app(facts: Facts, database: Database) -> FastAPI:
     """The application over facts and a database."""
-    app = FastAPI(
-        title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json"
-    )
+    app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json")
     app.state.context = Context(facts, database)
     app.include_router(bench.router)
     app.include_router(book.router)

@@ -68,9 +68,7 @@ def start(here: Here) -> Start:
     draft = here.drafts.get(BENCH)
     entries = here.book.entries()
     opening = {name: diets for name, _, diets in demo_batters(here.facts) if diets}
-    entry = next(
-        (e for e in entries if e.name in opening and e.versions), next((e for e in entries if e.versions), None)
-    )
+    entry = next((e for e in entries if e.name in opening and e.versions), next((e for e in entries if e.versions), None))
     version_id = entry.versions[0].id if entry else None
     if isinstance(draft, dict) and isinstance(draft.get("versionId"), str):
         known = {v.id for e in entries for v in e.versions}

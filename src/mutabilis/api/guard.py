@@ -48,9 +48,7 @@ class Guard:
                 return await _refuse(send, 403, "Only Mutabilis's own page may change anything here.")
         length = headers.get("content-length", "0")
         if not length.isdigit() or int(length) > LARGEST_BODY:
-            return await _refuse(
-                send, 413, f"Larger than a batter can be ({LARGEST_BODY // 1_000_000} MB at most); nothing was changed."
-            )
+            return await _refuse(send, 413, f"Larger than a batter can be ({LARGEST_BODY // 1_000_000} MB at most); nothing was changed.")
         seen = 0
 
         async def counted() -> MutableMapping[str, Any]:

@@ -90,9 +90,7 @@ def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0) -> 
     water, fat = i.water_g / 100, i.fat_g / 100
     drinker = i.is_drinker
     piece = i.group == "mix_in"
-    bound = (
-        i.absorption_g_per_g * absorption_factor * absorbed_share(rest_min, i.absorption_minutes) if drinker else 0.0
-    )
+    bound = i.absorption_g_per_g * absorption_factor * absorbed_share(rest_min, i.absorption_minutes) if drinker else 0.0
     fat_volume = FAT_THINS * fat / FAT_G_PER_ML
     if drinker:
         swollen, free = (1 - fat - water) / SOLID_G_PER_ML + water, fat_volume

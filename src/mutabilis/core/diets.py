@@ -209,9 +209,7 @@ def worst(verdicts: Iterable[Verdict]) -> Verdict:
     return WORST[max((WORST.index(v) for v in verdicts), default=0)]
 
 
-def judge_ingredient(
-    i: Ingredient, rule: DietRule, profile: Profile, reading: PackReading | None = None
-) -> tuple[Verdict, str, str]:
+def judge_ingredient(i: Ingredient, rule: DietRule, profile: Profile, reading: PackReading | None = None) -> tuple[Verdict, str, str]:
     """Verdict on one ingredient, the reason where it is not "fits", and a caution that stays where it is."""
     if reading is not None:
         return _judge_ingredient(i, rule, profile, reading)
@@ -224,9 +222,7 @@ def judge_ingredient(
     return known[2]
 
 
-def _judge_ingredient(
-    i: Ingredient, rule: DietRule, profile: Profile, reading: PackReading | None
-) -> tuple[Verdict, str, str]:
+def _judge_ingredient(i: Ingredient, rule: DietRule, profile: Profile, reading: PackReading | None) -> tuple[Verdict, str, str]:
     found: list[tuple[Verdict, str]] = []
     cautions: list[str] = []
     if rule.allow and i.id not in rule.allow:
@@ -309,9 +305,7 @@ def _allergens(
     tokens = set(i.allergens)
     if reading is not None:
         tokens = (
-            {t for t in tokens if not t.startswith(("check:", "may:"))}
-            | set(reading.contains)
-            | {f"may:{t}" for t in reading.may_contain}
+            {t for t in tokens if not t.startswith(("check:", "may:"))} | set(reading.contains) | {f"may:{t}" for t in reading.may_contain}
         )
     for token in sorted(tokens):
         kind, _, rest = token.partition(":")
@@ -363,9 +357,7 @@ def judge(
         elif line.alternative_text:
             other = facts.ingredients.get(line.alternative or "")
             if other is None or judge_ingredient(other, rule, profile)[0] != "fits":
-                reasons.append(
-                    Reason(at, f"the line leaves “{line.alternative_text[:60]}” open: strike it", "cannot_vouch")
-                )
+                reasons.append(Reason(at, f"the line leaves “{line.alternative_text[:60]}” open: strike it", "cannot_vouch"))
         if caution:
             cautions.append(Reason(at, caution, "fits"))
     if where == "batter" and not any(line.where == where for line in lines):
@@ -374,17 +366,8 @@ def judge(
         amount = per_serving[limit.nutrient] if per_serving is not None else 0.0
         if amount > limit.most + 1e-6:
             unit = "mg" if limit.nutrient.endswith("_mg") else "kcal" if limit.nutrient == "kcal" else "g"
-            what = (
-                limit.nutrient.removesuffix("_g")
-                .removesuffix("_mg")
-                .replace("_", " ")
-                .replace("net carb", "net carbohydrate")
-            )
-            reasons.append(
-                Reason(
-                    None, f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", "conflicts"
-                )
-            )
+            what = limit.nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ").replace("net carb", "net carbohydrate")
+            reasons.append(Reason(None, f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", "conflicts"))
     if rule.caution and not reasons:
         cautions.append(Reason(None, rule.caution, "fits"))
     return Judged(worst(r.verdict for r in reasons), tuple(reasons), tuple(cautions))

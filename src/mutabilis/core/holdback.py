@@ -12,6 +12,7 @@ ONE_SIDED = 1.645  # 19 of 20, on one side
 # Relative standard deviations by measure: half of the ± of section 8.
 _CUPS = {"flour": 0.05, "egg": 0.05, "fruit": 0.10, "liquid": 0.015, "other": 0.04}
 _SCALE_G = 0.5
+THICK_LIQUID = 0.2  # thickening above which a liquid is spooned, not poured
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,7 +37,7 @@ def hold_back(bowl: Bowl, way: Way) -> HoldBack | None:
     w = water(bowl)
     if not liquids or w.yield_stress_pa is None:
         return None
-    main = max(liquids, key=lambda p: (p.grams, p.ingredient.id))
+    main = max(liquids, key=lambda p: (p.ingredient.thickening < THICK_LIQUID, p.grams, p.ingredient.id))  # one that pours
     whole, phi = w.swollen_ml + w.free_ml, w.solids_fraction
     variance = 0.0
     for p in bowl.portions:

@@ -18,9 +18,7 @@ class Swapped:
     spoon_for_spoon_ml: float
 
 
-def swap_leavening(
-    old: Ingredient, grams: float, new: Ingredient, acid_meq: float = 0.0, buffer_meq: float = 0.0
-) -> Swapped:
+def swap_leavening(old: Ingredient, grams: float, new: Ingredient, acid_meq: float = 0.0, buffer_meq: float = 0.0) -> Swapped:
     """Put `new` for `grams` [g] of `old`, with so much acid and buffer [meq] in the bowl; the gas stays the same.
 
     ValueError where one of them is no leavening. Where acid is short, soda gives less gas than its bicarbonate, so its amount

@@ -92,9 +92,7 @@ class Names:
             self._prepared[self._key(name)] = (_numbers(parts), True)
         for name, parts in table["prepared_by_weight"].items():
             self._prepared[self._key(name)] = (_numbers(parts), False)
-        self._vocabulary = (
-            {w for phrase in (*self._phrases, *self._prepared) for w in phrase} | self._descriptors | self._telling
-        )
+        self._vocabulary = {w for phrase in (*self._phrases, *self._prepared) for w in phrase} | self._descriptors | self._telling
         self._by_word: dict[str, list[frozenset[str]]] = {}
         for phrase in self._phrases:
             for word in phrase:
@@ -209,11 +207,7 @@ class Names:
         ):
             if claim <= wanted:
                 id_ = self._match(wanted - claim)
-                if (
-                    id_
-                    and self._ingredients[id_].animal == "none"
-                    and not any("milk" in a for a in self._ingredients[id_].allergens)
-                ):
+                if id_ and self._ingredients[id_].animal == "none" and not any("milk" in a for a in self._ingredients[id_].allergens):
                     return id_
         return None
 

@@ -54,11 +54,7 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
     """One line, or the two that stand in it: "1 cup oat drink + 1 tsp vinegar". "1 cup plus 2 tbsp flour" is one."""
     for joint in _TWO.finditer(re.sub(r"\([^()]*\)", lambda m: "·" * len(m[0]), text)):
         first, second = text[: joint.start()], text[joint.end() :]
-        if (
-            read_amount(first, facts.units).words
-            and read_amount(second, facts.units).measures
-            and read_amount(second, facts.units).words
-        ):
+        if read_amount(first, facts.units).words and read_amount(second, facts.units).measures and read_amount(second, facts.units).words:
             both = [line for part in (first, second) for line in _one(part, facts, profile)[0]]
             if all(line.ingredient and not line.problem for line in both):
                 return [line.model_copy(update={"text": text}) for line in both], None
@@ -71,9 +67,7 @@ def _one(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], t
     amount = read_amount(body, facts.units)
     if fruit := _OF_FRUIT.match(body):
         id_, grams = facts.units.of_fruit[f"{fruit[1].lower()} {fruit[3].lower()}"]
-        return [
-            _line(text, facts, id_, grams * value(fruit["n"]), 0.25, "low", f"one fruit taken as {grams:g} g")
-        ], None
+        return [_line(text, facts, id_, grams * value(fruit["n"]), 0.25, "low", f"one fruit taken as {grams:g} g")], None
     if amount.problem:
         return [BatterLine(text=text, problem=amount.problem, confidence="low")], None
     named, alternative, open_text = _name(amount, facts)
@@ -82,11 +76,7 @@ def _one(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], t
     if not named.parts:
         hint = f"; did you mean {named.suggestion}?" if named.suggestion else ""
         what = amount.words.strip()[:80]
-        return [
-            BatterLine(
-                text=text, problem=(f"not known: “{what}”{hint}" if what else "no ingredient named"), confidence="low"
-            )
-        ], None
+        return [BatterLine(text=text, problem=(f"not known: “{what}”{hint}" if what else "no ingredient named"), confidence="low")], None
     lines: list[BatterLine] = []
     per_piece = named.per_piece and any(m.unit is None for m in amount.measures)
     for id_, share in named.parts:
@@ -113,14 +103,10 @@ def _one(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], t
             )
         elif named.per_piece:
             total = sum(s for _, s in named.parts)
-            line = _weigh(
-                text, amount, facts.ingredients["water"] if amount.grams is None else ingredient, named, facts, profile
-            )
+            line = _weigh(text, amount, facts.ingredients["water"] if amount.grams is None else ingredient, named, facts, profile)
             line = _portion(line, id_, share / total)
         elif share != 1.0:
-            line = _portion(
-                _weigh(text, amount, facts.ingredients[named.parts[0][0]], named, facts, profile), id_, share
-            )
+            line = _portion(_weigh(text, amount, facts.ingredients[named.parts[0][0]], named, facts, profile), id_, share)
         else:
             line = _weigh(text, amount, ingredient, named, facts, profile)
             line = _milled(line, text, amount, named, facts, profile)
@@ -164,17 +150,13 @@ def _name(amount: Amount, facts: Facts) -> tuple[Named, str | None, str]:
             break
         named = found if not named.suggestion else named
     all_states = resolve(f"{words} {inner}").states
-    named = Named(
-        named.parts, named.confidence, named.note, named.states | all_states, named.per_piece, named.suggestion
-    )
+    named = Named(named.parts, named.confidence, named.note, named.states | all_states, named.per_piece, named.suggestion)
     other = resolve(alternative) if alternative else None
     other_id = other.parts[0][0] if other and other.parts else None
     return named, other_id, alternative or ""
 
 
-def _weigh(
-    text: str, amount: Amount, ingredient: Ingredient, named: Named, facts: Facts, profile: Profile
-) -> BatterLine:
+def _weigh(text: str, amount: Amount, ingredient: Ingredient, named: Named, facts: Facts, profile: Profile) -> BatterLine:
     base = {"text": text, "ingredient": ingredient.id, "note": named.note}
     if amount.grams:
         low, high = amount.grams
@@ -280,9 +262,7 @@ def _density(key: str, ingredient: Ingredient) -> tuple[float, Confidence]:
     return ingredient.grams_per_ml()
 
 
-def _piece(
-    measure: Measure, ingredient: Ingredient, facts: Facts, profile: Profile
-) -> tuple[float, float, Confidence, str] | None:
+def _piece(measure: Measure, ingredient: Ingredient, facts: Facts, profile: Profile) -> tuple[float, float, Confidence, str] | None:
     if ingredient.group == "egg" and ingredient.unit_g:
         sizes = facts.units.egg_size[profile.eggs]
         size = measure.size or "large"
@@ -367,9 +347,7 @@ def _milled(line: BatterLine, text: str, amount: Amount, named: Named, facts: Fa
     if whole is None or not re.search(r"\boats\b", text, re.IGNORECASE):
         return line
     measured = _weigh(text, amount, facts.ingredients[whole], named, facts, profile)
-    return measured.model_copy(
-        update={"ingredient": facts.names.milled[whole], "note": "measured before it was ground"}
-    )
+    return measured.model_copy(update={"ingredient": facts.names.milled[whole], "note": "measured before it was ground"})
 
 
 def _portion(line: BatterLine, id_: str, share: float) -> BatterLine:
@@ -384,23 +362,15 @@ def _portion(line: BatterLine, id_: str, share: float) -> BatterLine:
     )
 
 
-def _as_much_as(
-    line: BatterLine, times: float, other: str, lines: list[BatterLine], at: int, facts: Facts
-) -> BatterLine:
+def _as_much_as(line: BatterLine, times: float, other: str, lines: list[BatterLine], at: int, facts: Facts) -> BatterLine:
     """The weight of another line, or of all the flour, taken `times` times."""
     wanted = set(words_of(other))
     if wanted <= {"flour", "dry", "all"}:
-        matches = [
-            x for i, x in enumerate(lines) if i != at and x.ingredient and facts.ingredients[x.ingredient].is_flour
-        ]
+        matches = [x for i, x in enumerate(lines) if i != at and x.ingredient and facts.ingredients[x.ingredient].is_flour]
     else:
         named = facts.names.resolve(other)
         ids = {p for p, _ in named.parts}
-        matches = [
-            x
-            for i, x in enumerate(lines)
-            if i != at and x.ingredient and (x.ingredient in ids or wanted <= set(words_of(x.text)))
-        ]
+        matches = [x for i, x in enumerate(lines) if i != at and x.ingredient and (x.ingredient in ids or wanted <= set(words_of(x.text)))]
     if not matches or not sum(x.grams for x in matches):
         return line.model_copy(update={"ingredient": None, "problem": f"as much as “{other[:60]}”: no such line"})
     grams, low, high = (times * sum(getattr(x, k) for x in matches) for k in ("grams", "low", "high"))

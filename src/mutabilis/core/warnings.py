@@ -51,9 +51,7 @@ def spoons(tsp: float) -> str:
     return " ".join(x for x in (str(whole) if whole else "", fraction, "tsp") if x)
 
 
-def warn(
-    batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100g: float, facts: Facts
-) -> tuple[Warning, ...]:
+def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100g: float, facts: Facts) -> tuple[Warning, ...]:
     """Everything worth saying about this bowl, the most pressing first."""
     found: list[Warning] = []
 
@@ -88,9 +86,7 @@ def warn(
     if "xylitol" in ids:
         say("xylitol", "Xylitol is poison to dogs: no scraps, and tell the guests.")
     if bowl.total("polyols") > 20:
-        say(
-            "polyols", f"{bowl.total('polyols'):.0f} g of sugar alcohols in the batter: they upset the gut in quantity."
-        )
+        say("polyols", f"{bowl.total('polyols'):.0f} g of sugar alcohols in the batter: they upset the gut in quantity.")
     if ids & {"psyllium_husk", "psyllium_powder", "flax_meal", "chia_meal", "chia_seeds"}:
         say("gels_wet", "Psyllium and seed gels are eaten wetted, never dry.")
     if any(p.ingredient.allergens or p.ingredient.contains_gluten != "no" for p in bowl.portions):
@@ -166,8 +162,4 @@ def half_swapped(batter: Batter, facts: Facts) -> str:
             plant.append(i.short)
         elif "milk" in i.allergens and i.group != "mix_in":
             dairy.append(f"{i.short}{' (on the plate)' if line.where == 'plate' else ''}")
-    return (
-        f"Swapped by halves: {plant[0]} stands for the milk, but {' and '.join(dict.fromkeys(dairy))} stayed."
-        if plant and dairy
-        else ""
-    )
+    return f"Swapped by halves: {plant[0]} stands for the milk, but {' and '.join(dict.fromkeys(dairy))} stayed." if plant and dairy else ""

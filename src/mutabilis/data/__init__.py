@@ -25,9 +25,7 @@ HERE = files(__package__)
 def load_facts() -> Facts:
     """Everything shipped, checked as it is read. A diet file with a mistake is named in `faults`; the rest still works."""
     ingredients = load_ingredients()
-    forms: dict[FormKey, Form] = {
-        form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())
-    }
+    forms: dict[FormKey, Form] = {form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())}
     diets, faults = read_rules(HERE.joinpath("diets"), ingredients)
     return Facts(
         ingredients=ingredients,
@@ -40,9 +38,7 @@ def load_facts() -> Facts:
     )
 
 
-def read_rules(
-    folder: Traversable, ingredients: Mapping[str, Ingredient]
-) -> tuple[dict[str, DietRule], tuple[str, ...]]:
+def read_rules(folder: Traversable, ingredients: Mapping[str, Ingredient]) -> tuple[dict[str, DietRule], tuple[str, ...]]:
     """The diets of a folder of rule files, in their order, and the files refused: file, line and reason of each."""
     diets: dict[str, DietRule] = {}
     faults: list[str] = []
@@ -64,11 +60,7 @@ def with_rules(facts: Facts, folder: Path) -> Facts:
     if not folder.is_dir():
         return facts
     own, faults = read_rules(folder, facts.ingredients)
-    taken = [
-        f"{rule.key}: a shipped diet has this key; give yours another"
-        for key, rule in own.items()
-        if key in facts.diets
-    ]
+    taken = [f"{rule.key}: a shipped diet has this key; give yours another" for key, rule in own.items() if key in facts.diets]
     fresh = facts.with_own((), (rule for key, rule in own.items() if key not in facts.diets))
     return replace(fresh, faults=(*facts.faults, *faults, *taken))
 

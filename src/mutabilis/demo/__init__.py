@@ -19,9 +19,7 @@ def demo_batters(facts: Facts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
     for path in sorted(folder.iterdir(), key=lambda p: p.name):
         if path.name.endswith(".toml"):
             card = tomllib.loads(path.read_text(encoding="utf-8"))
-            batter = Batter(
-                lines=read_lines(card["lines"], facts, Profile()), form=card["form"], servings=card["servings"]
-            )
+            batter = Batter(lines=read_lines(card["lines"], facts, Profile()), form=card["form"], servings=card["servings"])
             found.append((card["name"], NewVersion(batter=batter, note=card["note"]), tuple(card.get("open_with", ()))))
     return found
 

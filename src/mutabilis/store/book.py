@@ -21,9 +21,7 @@ class Book:
         """All batters with their versions, by name."""
         with self._database.read() as db:
             batters = db.execute("SELECT id, name, form FROM batter ORDER BY name COLLATE NOCASE, id").fetchall()
-            rows = db.execute(
-                "SELECT id, batter_id, number, parent_id, note, saved_at FROM version ORDER BY batter_id, number"
-            ).fetchall()
+            rows = db.execute("SELECT id, batter_id, number, parent_id, note, saved_at FROM version ORDER BY batter_id, number").fetchall()
             diets = _diets(db)
         versions: dict[str, list[VersionLine]] = {}
         for r in rows:
@@ -36,10 +34,7 @@ class Book:
                 saved=r["saved_at"],
             )
             versions.setdefault(r["batter_id"], []).append(line)
-        return tuple(
-            BatterEntry(id=b["id"], name=b["name"], form=b["form"], versions=tuple(versions.get(b["id"], ())))
-            for b in batters
-        )
+        return tuple(BatterEntry(id=b["id"], name=b["name"], form=b["form"], versions=tuple(versions.get(b["id"], ()))) for b in batters)
 
     def version(self, id_: str) -> Version:
         """One version with its lines."""
@@ -50,13 +45,9 @@ class Book:
             ).fetchone()
             if row is None:
                 raise KeyError(id_)
-            lines = db.execute(
-                "SELECT * FROM version_line WHERE version_id = :id ORDER BY position", {"id": id_}
-            ).fetchall()
+            lines = db.execute("SELECT * FROM version_line WHERE version_id = :id ORDER BY position", {"id": id_}).fetchall()
             diets = _diets(db, id_)
-        batter = Batter(
-            lines=tuple(_line(r) for r in lines), form=row["form"], rest_min=row["rest_min"], servings=row["servings"]
-        )
+        batter = Batter(lines=tuple(_line(r) for r in lines), form=row["form"], rest_min=row["rest_min"], servings=row["servings"])
         return Version(
             id=row["id"], batter_id=row["batter_id"], name=row["name"], number=row["number"], parent=row["parent_id"],
             diets=diets.get(id_, ()), note=row["note"], saved=row["saved_at"], batter=batter,
@@ -88,9 +79,7 @@ class Book:
 
 def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion) -> str:
     id_ = _new_id()
-    number = db.execute(
-        "SELECT coalesce(max(number), 0) + 1 FROM version WHERE batter_id = :id", {"id": batter_id}
-    ).fetchone()[0]
+    number = db.execute("SELECT coalesce(max(number), 0) + 1 FROM version WHERE batter_id = :id", {"id": batter_id}).fetchone()[0]
     b = new.batter
     db.execute(
         "INSERT INTO version (id, batter_id, number, parent_id, form, rest_min, servings, note, saved_at)"
@@ -100,10 +89,7 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion) -> str:
     db.executemany("INSERT INTO version_diet VALUES (?, ?, ?)", [(id_, at, diet) for at, diet in enumerate(new.diets)])
     db.executemany(
         "INSERT INTO version_line VALUES (:v, :at, :text, :ingredient, :grams, :low, :high, :confidence, :note, :problem, :where, :optional, :alternative, :alternative_text, :states)",
-        [
-            {**line.model_dump(exclude={"states"}), "states": json.dumps(line.states), "v": id_, "at": at}
-            for at, line in enumerate(b.lines)
-        ],
+        [{**line.model_dump(exclude={"states"}), "states": json.dumps(line.states), "v": id_, "at": at} for at, line in enumerate(b.lines)],
     )
     return id_
 
@@ -121,17 +107,11 @@ def _line(r: sqlite3.Row) -> BatterLine:
         "alternative",
         "alternative_text",
     )
-    return BatterLine(
-        **{k: r[k] for k in keys}, where=r["place"], optional=bool(r["optional"]), states=tuple(json.loads(r["states"]))
-    )
+    return BatterLine(**{k: r[k] for k in keys}, where=r["place"], optional=bool(r["optional"]), states=tuple(json.loads(r["states"])))
 
 
 def _diets(db: sqlite3.Connection, version_id: str | None = None) -> dict[str, tuple[str, ...]]:
-    sql = (
-        "SELECT version_id, diet FROM version_diet"
-        + (" WHERE version_id = :id" if version_id else "")
-        + " ORDER BY version_id, position"
-    )
+    sql = "SELECT version_id, diet FROM version_diet" + (" WHERE version_id = :id" if version_id else "") + " ORDER BY version_id, position"
     found: dict[str, tuple[str, ...]] = {}
     for row in db.execute(sql, {"id": version_id} if version_id else {}):
         found[row["version_id"]] = (*found.get(row["version_id"], ()), row["diet"])

@@ -48,18 +48,10 @@ class Ledger:
     contributions: tuple[Contribution, ...]
 
 
-def contributions(
-    bowl: Bowl, amount: Callable[[Portion], float], rule: str, part: str = ""
-) -> tuple[Contribution, ...]:
+def contributions(bowl: Bowl, amount: Callable[[Portion], float], rule: str, part: str = "") -> tuple[Contribution, ...]:
     """One contribution for each line whose amount is not nought."""
     amounts = [(p, amount(p)) for p in bowl.portions]
-    return tuple(
-        [
-            Contribution(p.line, p.ingredient.name, a, rule, p.confidence, part)
-            for p, a in amounts
-            if a > 1e-9 or a < -1e-9
-        ]
-    )
+    return tuple([Contribution(p.line, p.ingredient.name, a, rule, p.confidence, part) for p, a in amounts if a > 1e-9 or a < -1e-9])
 
 
 def spread_of(bowl: Bowl, weight: Callable[[Portion], float]) -> float:

@@ -54,9 +54,7 @@ def lift(bowl: Bowl) -> Lift:
     buffered = min(unmet, buffer)
     gas = gas_ml(soda, acid, buffer)
     air_fresh = sum(
-        FOAM_ML_PER_G * FOLDED * p.grams * (WHITE_OF_EGG if p.ingredient.id == "egg" else 1.0)
-        for p in bowl.portions
-        if p.whipped
+        FOAM_ML_PER_G * FOLDED * p.grams * (WHITE_OF_EGG if p.ingredient.id == "egg" else 1.0) for p in bowl.portions if p.whipped
     )
     air = air_fresh * 2 ** (-bowl.age_min / FOAM_HALF_MIN)
     per = bowl.per_100g(gas)
@@ -88,11 +86,7 @@ def left_after(bowl: Bowl, minutes: float) -> float:
 
 def latest_minute(bowl: Bowl, keep: float = 0.85) -> float | None:
     """The last minute [min] at which the batter still has `keep` of its lift; None where it never falls so low."""
-    sources = [
-        (p.grams * p.per.soda, p.ingredient.early_fraction, p.ingredient.half_life_min)
-        for p in bowl.portions
-        if p.per.soda > 0
-    ]
+    sources = [(p.grams * p.per.soda, p.ingredient.early_fraction, p.ingredient.half_life_min) for p in bowl.portions if p.per.soda > 0]
     soda = sum(amount for amount, _, _ in sources)
     if soda <= 0 or sum(amount * (1 - early) for amount, early, _ in sources) >= keep * soda:
         return None

@@ -101,9 +101,7 @@ def absorption_doubt(absorption: float) -> float:
 
 def water(bowl: Bowl) -> Water:
     """The ledger of water for a bowl."""
-    brought = sum(
-        p.grams * p.per.water for p in bowl.portions if not p.ingredient.is_drinker and p.ingredient.group != "mix_in"
-    )
+    brought = sum(p.grams * p.per.water for p in bowl.portions if not p.ingredient.is_drinker and p.ingredient.group != "mix_in")
     demand = bowl.total("bound")
     bound = min(demand, MOST_BOUND * brought)
     missing = demand / MOST_BOUND - brought if demand > MOST_BOUND * brought + 1e-9 else 0.0

@@ -36,9 +36,7 @@ class Amount:
 
 
 _BULLET = re.compile(r"^\s*(?:[•*·▢□☐◦‣–—+]\s*|-\s+|\d+[.)]\s+(?=\d))")
-_ABOUT = re.compile(
-    r"^\s*(?:about|approx(?:imately|\.)?|roughly|around|circa|ca\.?|c\.|~|≈|up to|at least|another)\s+", re.IGNORECASE
-)
+_ABOUT = re.compile(r"^\s*(?:about|approx(?:imately|\.)?|roughly|around|circa|ca\.?|c\.|~|≈|up to|at least|another)\s+", re.IGNORECASE)
 _PAREN = re.compile(r"\(([^()]*)\)|\[([^\[\]]*)\]")
 _MASS_IN = re.compile(rf"(?:^|[\s(/=,~])(?:about|approx\.?|approximately|ca\.?|circa|roughly|~|≈|=)?\s*(?P<n>{NUMBER})(?:\s*(?:-|–|to)\s*(?P<n2>{NUMBER}))?\s*(?P<u>g|gr|gms?|grams?|grammes?|kg|oz|ounces?|lbs?)\b", re.IGNORECASE)  # fmt: skip
 _RELATION = re.compile(
@@ -48,9 +46,7 @@ _RELATION = re.compile(
 )
 _TIMES = {"twice": 2.0, "double": 2.0, "half": 0.5, "three times": 3.0, "two thirds": 2 / 3}
 _TO_TASTE = re.compile(r",?\s*\b(?:to taste|as needed|as required|if needed|for seasoning)\b", re.IGNORECASE)
-_OPTIONAL = re.compile(
-    r"[,;]?\s*\(?\b(?:optional(?:ly)?|if (?:you )?(?:like|want|wish|desired|liked)|or omit)\b\)?", re.IGNORECASE
-)
+_OPTIONAL = re.compile(r"[,;]?\s*\(?\b(?:optional(?:ly)?|if (?:you )?(?:like|want|wish|desired|liked)|or omit)\b\)?", re.IGNORECASE)
 _OR = re.compile(r"\s*(?:\bor\b\s*(?=[a-zA-Z\d½¼¾⅓⅔])|/\s*(?=[a-zA-Z]))")
 _LITTLE = re.compile(r"^(?:a (?:little|bit of|touch of)|some|enough)\s+", re.IGNORECASE)
 _PACK_OF = re.compile(
@@ -95,9 +91,7 @@ def read_amount(text: str, units: Units) -> Amount:
     problem = None
     if measures and any(m.high > 1e6 for m in measures):
         problem = "an amount beyond any kitchen"
-    return Amount(
-        tuple(measures), grams, rest.strip(" ,;:-"), None, optional, alternative, to_taste, problem, tuple(inner)
-    )
+    return Amount(tuple(measures), grams, rest.strip(" ,;:-"), None, optional, alternative, to_taste, problem, tuple(inner))
 
 
 def _parentheses(line: str, units: Units) -> tuple[str, tuple[float, float] | None, bool, list[str]]:
@@ -121,9 +115,7 @@ def _parentheses(line: str, units: Units) -> tuple[str, tuple[float, float] | No
     if grams is None and (m := re.search(rf"\b[x×]\s*({NUMBER})\s*-?\s*(g|oz)\b", body)):
         grams, each = _mass(m[0].lstrip("x× "), units), True
         body = body.replace(m[0], " ")
-    if grams is None and (
-        m := re.search(rf"(?<=\d)\s+({NUMBER})-(oz|ounce|g)\.?\s+(?=can|tin|pot|pack|tub|jar)", body)
-    ):
+    if grams is None and (m := re.search(rf"(?<=\d)\s+({NUMBER})-(oz|ounce|g)\.?\s+(?=can|tin|pot|pack|tub|jar)", body)):
         grams, each = _mass(f"{m[1]} {m[2]}", units), True
         body = body.replace(m[0], " ")
     return " ".join(body.split()), grams, each, inner
@@ -152,9 +144,7 @@ def _measures(text: str, units: Units) -> tuple[list[Measure], str]:
             return measures, rest
         measures.append(one)
         rest = after
-        joined = re.match(
-            r"^\s*(?:plus|\+|and|&)\s+(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|an?\s+(?:pinch|dash|half)|half|one|two)", rest, re.IGNORECASE
-        )
+        joined = re.match(r"^\s*(?:plus|\+|and|&)\s+(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|an?\s+(?:pinch|dash|half)|half|one|two)", rest, re.IGNORECASE)
         if not joined:
             return measures, rest
         rest = rest[joined.end() :]
@@ -231,9 +221,7 @@ def _alternative(rest: str, units: Units) -> tuple[str, str | None]:
     return rest[: m.start()], (words if measures else second) or None
 
 
-def _prefer_mass(
-    grams: tuple[float, float] | None, first: list[Measure], second: list[Measure]
-) -> tuple[float, float] | None:
+def _prefer_mass(grams: tuple[float, float] | None, first: list[Measure], second: list[Measure]) -> tuple[float, float] | None:
     """ "200 g / 7 oz": the mass that was given first; "1 cup/120 g": the mass."""
     for measures in (first, second):
         unit = measures[0].unit

@@ -78,11 +78,7 @@ def take_range(text: str) -> tuple[float, float, str] | None:
         high = value(m["high"]) if m["high"] else low
     except (ValueError, KeyError, ZeroDivisionError, OverflowError):
         return None
-    if (
-        m["high"]
-        and "and" in t[m.end("low") : m.start("high")].lower()
-        and not t.lower().lstrip().startswith("between")
-    ):
+    if m["high"] and "and" in t[m.end("low") : m.start("high")].lower() and not t.lower().lstrip().startswith("between"):
         return None
     return min(low, high), max(low, high), t[m.end() :]
 

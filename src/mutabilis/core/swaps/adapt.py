@@ -37,9 +37,7 @@ class Adaptation:
     faults: tuple[str, ...] = ()
 
 
-def adapt(
-    base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None
-) -> Adaptation:
+def adapt(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None) -> Adaptation:
     """Adapt `base` to `wishes`. KeyError for a diet that is not known; everything else is an answer or a reason."""
     rules = wishes.rules(facts)
     base = _prepared(base, wishes, facts)
@@ -83,18 +81,12 @@ def _prepared(base: Batter, wishes: Wishes, facts: Facts) -> Batter:
             base = base.scaled(wishes.pieces / now)
             update["servings"] = None if base.servings is None else base.servings * wishes.pieces / now
     if wishes.minutes is not None:
-        update["rest_min"] = min(
-            facts.forms[base.form].rest_min if base.rest_min is None else base.rest_min, wishes.minutes
-        )
+        update["rest_min"] = min(facts.forms[base.form].rest_min if base.rest_min is None else base.rest_min, wishes.minutes)
     if wishes.eggs != "as_is":
         update["lines"] = tuple(_egg_line(line, wishes, facts) for line in base.lines)
     base = base.model_copy(update=update)
     return base.model_copy(
-        update={
-            "servings": wishes.servings
-            or base.servings
-            or max(fill(base, facts).batter_g / facts.forms[base.form].serving_g, 1e-6)
-        }
+        update={"servings": wishes.servings or base.servings or max(fill(base, facts).batter_g / facts.forms[base.form].serving_g, 1e-6)}
     )
 
 
@@ -104,26 +96,14 @@ def _egg_line(line: BatterLine, wishes: Wishes, facts: Facts) -> BatterLine:
     if i is None or i.group != "egg" or line.problem or not i.unit_g:
         return line
     if wishes.eggs == "separated":
-        return (
-            line.model_copy(update={"states": tuple(sorted({*line.states, "whipped"}))})
-            if i.id in ("egg", "egg_white")
-            else line
-        )
+        return line.model_copy(update={"states": tuple(sorted({*line.states, "whipped"}))}) if i.id in ("egg", "egg_white") else line
     grams = max(1, round(line.grams / i.unit_g)) * i.unit_g
-    return (
-        line
-        if abs(grams - line.grams) < 1e-9
-        else line.model_copy(update={"grams": grams, "low": 0.9 * grams, "high": 1.1 * grams})
-    )
+    return line if abs(grams - line.grams) < 1e-9 else line.model_copy(update={"grams": grams, "low": 0.9 * grams, "high": 1.1 * grams})
 
 
 def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule]) -> bool:
     """Whether the base is its own answer: nothing asked for is missing in it."""
-    if (
-        any(before.diets[k].verdict != "fits" for k in rules)
-        or wishes.max_cost is not None
-        or before.water.missing_g > 0
-    ):
+    if any(before.diets[k].verdict != "fits" for k in rules) or wishes.max_cost is not None or before.water.missing_g > 0:
         return False
     each = per_serving(before.nutrition, before.sodium_mg, before.servings)
     if any(each[k] > v for k, v in wishes.caps.items()) or any(each[k] < v for k, v in wishes.floors.items()):
@@ -166,6 +146,4 @@ def _standing_against(job: Job) -> tuple[str, ...]:
         return ("More than one of these wishes stands in the way.",) if len(trials) > 1 else ()
     if len(guilty) == 1:
         return (f"Without {guilty[0]} it can be done.",)
-    return (
-        f"{', '.join(guilty[:-1])} and {guilty[-1]} stand in each other's way: let go of one of them, and it can be done.",
-    )
+    return (f"{', '.join(guilty[:-1])} and {guilty[-1]} stand in each other's way: let go of one of them, and it can be done.",)

@@ -89,17 +89,10 @@ def gather(
         replaced.add("wheat_flour")
     if wishes.form not in (None, base.form):
         replaced |= {"leavener", "water_juice", "fat_oil"}
-    new = _new(
-        replaced, {*kept, *(i.id for i, _, _ in removed)}, removed, wishes, rules, facts, profile, readings, caps
-    )
+    new = _new(replaced, {*kept, *(i.id for i, _, _ in removed)}, removed, wishes, rules, facts, profile, readings, caps)
     gone = {i.id for i, _, _ in removed}
     for pin in (*wishes.pins, *wishes.locked, *wishes.poured):
-        if (
-            pin not in kept
-            and pin not in gone
-            and pin not in {c.ingredient.id for c in new}
-            and pin in facts.ingredients
-        ):
+        if pin not in kept and pin not in gone and pin not in {c.ingredient.id for c in new} and pin in facts.ingredients:
             why = _denied(facts.ingredients[pin], rules, profile, readings)
             if why:
                 clashes.append(f"{facts.ingredients[pin].short} is wished for, and {why}")
@@ -113,9 +106,7 @@ def base_needs_binder(removed: Sequence[tuple[Ingredient, float, str]]) -> bool:
     return any(i.gluten_strength > 0 for i, _, _ in removed)
 
 
-def _denied(
-    i: Ingredient, rules: Mapping[str, DietRule], profile: Profile, readings: Mapping[str, PackReading] | None
-) -> str:
+def _denied(i: Ingredient, rules: Mapping[str, DietRule], profile: Profile, readings: Mapping[str, PackReading] | None) -> str:
     for rule in rules.values():
         verdict, reason, _ = judge_ingredient(i, rule, profile, (readings or {}).get(i.id))
         if verdict != "fits":
@@ -128,20 +119,14 @@ def _too_slow(i: Ingredient, wishes: Wishes) -> bool:
     return wishes.minutes is not None and i.is_drinker and absorbed_share(wishes.minutes, i.absorption_minutes) < 0.5
 
 
-def _range(
-    i: Ingredient, amount: float, facts: Facts, tight: bool, carb_cap: bool, free_flours: bool
-) -> tuple[float, float]:
+def _range(i: Ingredient, amount: float, facts: Facts, tight: bool, carb_cap: bool, free_flours: bool) -> tuple[float, float]:
     share = facts.craft.keep.get(i.group)
     if share is None:
         return amount, amount
     low, high = share
-    if (
-        tight
-        and (
-            i.is_flour
-            or i.group in ("sugar", "liquid_sweetener", "fat_solid", "fat_oil", "fruit_puree", "salt", "leavener")
-        )
-    ) or (free_flours and i.is_flour):
+    if (tight and (i.is_flour or i.group in ("sugar", "liquid_sweetener", "fat_solid", "fat_oil", "fruit_puree", "salt", "leavener"))) or (
+        free_flours and i.is_flour
+    ):
         low = 0.0
     if carb_cap and i.group == "nut_seed_flour":
         high = 2.5

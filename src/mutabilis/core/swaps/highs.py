@@ -35,14 +35,10 @@ class Rows:
             indices.extend(row.keys())
             values.extend(row.values())
             starts.append(len(indices))
-        return cls(
-            np.array(starts, np.int32), np.array(indices, np.int32), np.array(values), np.array(low), np.array(high)
-        )
+        return cls(np.array(starts, np.int32), np.array(indices, np.int32), np.array(values), np.array(low), np.array(high))
 
 
-def minimise(
-    costs: Any, rows: Rows, column_low: Any, column_high: Any, integer: Any | None, gap: float
-) -> tuple[Any, float] | None:
+def minimise(costs: Any, rows: Rows, column_low: Any, column_high: Any, integer: Any | None, gap: float) -> tuple[Any, float] | None:
     """The columns and the value at the least cost; None where no point satisfies the rows. Same input, same answer: the limit on
     time is far beyond what any batter takes."""
     import highspy

@@ -109,9 +109,7 @@ class Job:
             main = self._main(solved)
             if main:
                 cuts.append((main, len(main) - max(1, (len(main) + 1) // 2)))
-            kind = tuple(
-                sorted(c.ingredient.id for c, g in zip(self.gathered.candidates, solved.grams, strict=True) if g > 0.05)
-            )
+            kind = tuple(sorted(c.ingredient.id for c, g in zip(self.gathered.candidates, solved.grams, strict=True) if g > 0.05))
             if kind not in seen:
                 seen.add(kind)
                 answer = self._answer(solved)
@@ -174,11 +172,7 @@ class Job:
         return solved, theta
 
     def _main(self, solved: Solved) -> frozenset[str]:
-        new = (
-            c
-            for c in self.gathered.candidates
-            if c.new and c.ingredient.id in solved.used and c.cost > 0 and c.role in TELLING
-        )
+        new = (c for c in self.gathered.candidates if c.new and c.ingredient.id in solved.used and c.cost > 0 and c.role in TELLING)
         return frozenset(c.ingredient.id for c in new)
 
     # ---- from grams to an answer
@@ -186,18 +180,10 @@ class Job:
     def _answer(self, solved: Solved) -> Answer:
         rounded = self._in_spoons(solved) if self.wishes.steps == "kitchen" else self._on_a_scale(solved.grams)
         form = self.wishes.form or self.base.form
-        batter = self.base.model_copy(
-            update={"lines": tuple(self._lines(rounded)), "form": form, "servings": self.before.servings}
-        )
+        batter = self.base.model_copy(update={"lines": tuple(self._lines(rounded)), "form": form, "servings": self.before.servings})
         after = analyse(batter, self.facts, self.profile, {**self.facts.diets, **self.rules}, self.readings)
-        old = [
-            (self.facts.ingredients[line.ingredient or ""], line.grams)
-            for line in self.base.lines
-            if line.counts and not line.problem
-        ]
-        moved = transfers(
-            work(old, self.targets.rest_min), work([(c.ingredient, g) for c, g in rounded], self.targets.rest_min)
-        )
+        old = [(self.facts.ingredients[line.ingredient or ""], line.grams) for line in self.base.lines if line.counts and not line.problem]
+        moved = transfers(work(old, self.targets.rest_min), work([(c.ingredient, g) for c, g in rounded], self.targets.rest_min))
         used = [c for c, g in rounded if c.new and g > 0]
         return Answer(
             analysis=after, changes=changes_for(self.gathered, rounded, moved, self.facts), transfers=moved,
@@ -215,9 +201,7 @@ class Job:
         return c.base_g if not c.new and abs(g - c.base_g) < 0.005 * max(c.base_g, 0.2) else rounding(c.ingredient, g)
 
     def _on_a_scale(self, grams: Sequence[float]) -> list[tuple[Candidate, float]]:
-        return self._settled(
-            [(c, self._value(c, g, to_step)) for c, g in zip(self.gathered.candidates, grams, strict=True)], None
-        )
+        return self._settled([(c, self._value(c, g, to_step)) for c, g in zip(self.gathered.candidates, grams, strict=True)], None)
 
     def _in_spoons(self, solved: Solved) -> list[tuple[Candidate, float]]:
         """Round what a spoon measures, a kind at a time, and solve again for what is left, so that rounding breaks nothing."""
@@ -238,9 +222,7 @@ class Job:
             self.profile,
         )
 
-    def _settled(
-        self, rounded: Sequence[tuple[Candidate, float]], spoons: Profile | None
-    ) -> list[tuple[Candidate, float]]:
+    def _settled(self, rounded: Sequence[tuple[Candidate, float]], spoons: Profile | None) -> list[tuple[Candidate, float]]:
         """The main liquid takes up what rounding left of the flow."""
         out = [(c, g) for c, g in rounded if g > 0]
         fixed = {**self.wishes.locked, **self.wishes.poured}
@@ -250,9 +232,7 @@ class Job:
             if c.ingredient.water_g > 60 and c.ingredient.group in LIQUIDS and c.ingredient.id not in fixed
         ]
         if liquids:
-            main = max(
-                liquids, key=lambda i: (out[i][0].ingredient.thickening < 0.2, out[i][1], out[i][0].ingredient.id)
-            )
+            main = max(liquids, key=lambda i: (out[i][0].ingredient.thickening < 0.2, out[i][1], out[i][0].ingredient.id))
             c, g = out[main]
             step = liquid_step(c.ingredient, spoons) if spoons else 1.0 if g >= 60 else 0.5
             out[main] = (
@@ -273,9 +253,7 @@ class Job:
                 c, g = left.pop(line.ingredient)
                 same = abs(g - line.grams) <= 1e-9
                 lines.append(line if same else self._line(c.ingredient, g).model_copy(update={"states": line.states}))
-        lines.extend(
-            self._line(c.ingredient, g) for c, g in sorted(left.values(), key=lambda pair: pair[0].ingredient.id)
-        )
+        lines.extend(self._line(c.ingredient, g) for c, g in sorted(left.values(), key=lambda pair: pair[0].ingredient.id))
         return sorted(lines, key=self._place)
 
     def _place(self, line: BatterLine) -> tuple[int, int]:
@@ -315,6 +293,4 @@ class Job:
         )
 
     def _fits(self, i: Ingredient, rules: Mapping[str, DietRule]) -> bool:
-        return all(
-            judge_ingredient(i, r, self.profile, (self.readings or {}).get(i.id))[0] == "fits" for r in rules.values()
-        )
+        return all(judge_ingredient(i, r, self.profile, (self.readings or {}).get(i.id))[0] == "fits" for r in rules.values())

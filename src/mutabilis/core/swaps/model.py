@@ -24,7 +24,7 @@ from .highs import Rows, minimise
 
 HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
 HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
-GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028)  # egg-equivalents of gel per g flour
+GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028, 0.07)  # egg-equivalents of gel per g flour
 SLOPES = 4
 PROMISING = 8
 GAP = 0.08  # of the objective; a cook would not notice what lies between
@@ -107,9 +107,7 @@ class Program:
     def _sum(self, values: Sequence[float]) -> dict[int, float]:
         return {i: v for i, v in enumerate(values) if abs(v) > 1e-12}
 
-    def _near(
-        self, entries: dict[int, float], target: float, notice: float, weight: float, under_only: bool = False
-    ) -> None:
+    def _near(self, entries: dict[int, float], target: float, notice: float, weight: float, under_only: bool = False) -> None:
         """A soft equality: each `notice` of difference costs `weight`."""
         notice = max(notice, 1e-6)
         below = self._column(weight / notice)
@@ -178,9 +176,7 @@ class Program:
 
         if t.max_cost is not None:
             prices = self._sum([t.prices.get(c.ingredient.id, 0.0) / 1000 for c in self.candidates])
-            self._must(
-                "cap cost", prices, -math.inf, t.max_cost * t.servings, max(0.02 * t.max_cost * t.servings, 0.01)
-            )
+            self._must("cap cost", prices, -math.inf, t.max_cost * t.servings, max(0.02 * t.max_cost * t.servings, 0.01))
 
     def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
         key = {"protein_g": "protein", "fat_g": "fat", "sat_fat_g": "saturated", "carb_g": "carb", "fibre_g": "fibre", "sugars_g": "sugars", "polyols_g": "polyols", "kcal": "kcal", "sodium_mg": "sodium"}.get(nutrient)  # fmt: skip
@@ -213,9 +209,7 @@ class Program:
             self._must("lift", gas_above(1.02 * least), 0.0, math.inf, 5 * hundred)
         self._must("lift", gas_above(0.98 * most), -math.inf, 0.0, 5 * hundred)
         sour = self._column(notice["sour"].weight / (notice["sour"].meq * hundred))
-        self._row(
-            {**self._sum([p.acid - p.soda for p in per]), sour: -1.0}, -math.inf, max(1.0, t.sour_per_100g) * hundred
-        )
+        self._row({**self._sum([p.acid - p.soda for p in per]), sour: -1.0}, -math.inf, max(1.0, t.sour_per_100g) * hundred)
 
     def _set(self, notice: Any, flour: dict[int, float], mass: dict[int, float]) -> None:
         t, per = self.targets, self.per
@@ -233,15 +227,11 @@ class Program:
         def above(level: float) -> dict[int, float]:
             return {**{i: setting.get(i, 0.0) - level / 100 for i in mass}, gels: 1.0}
 
-        floor = (
-            min(t.form.set_floor, max(t.set_per_100g, 0.0)) if t.set_per_100g < t.form.set_floor else t.form.set_floor
-        )
+        floor = min(t.form.set_floor, max(t.set_per_100g, 0.0)) if t.set_per_100g < t.form.set_floor else t.form.set_floor
         self._must("set", above(SAFE_FLOOR * floor), 0.0, math.inf, 0.02 * t.batter_g / 100)
         self._must("rubbery", above(max(RUBBERY, t.set_per_100g)), -math.inf, 0.0, 0.02 * t.batter_g / 100)
         wanted = min(t.set_per_100g, 1.25 * t.form.set_comfort)
-        self._near(
-            above(wanted), 0.0, notice["set"].share * wanted * t.batter_g / 100, notice["set"].weight, under_only=True
-        )
+        self._near(above(wanted), 0.0, notice["set"].share * wanted * t.batter_g / 100, notice["set"].weight, under_only=True)
 
     def _usage(self, craft: Craft, flour: dict[int, float], liquid: dict[int, float], mass: dict[int, float]) -> None:
         t = self.targets
@@ -341,14 +331,10 @@ class Program:
             return None
         x, value = result
         if only is None and not thorough and not quick and not self._hopeless and self._short(x):
-            return self.solve(
-                cuts, thorough=True
-            )  # narrowed too far, or it cannot be done: say so only after a full look
+            return self.solve(cuts, thorough=True)  # narrowed too far, or it cannot be done: say so only after a full look
         used = frozenset(id_ for id_, column in self._binary.items() if x[column] > 0.5)
         broken = {name: sum(float(x[s]) for s in slacks) / scale for name, (slacks, scale) in self._hard.items()}
-        return Solved(
-            [max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02}
-        )
+        return Solved([max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02})
 
     def _short(self, x: Any) -> bool:
         """Whether a hard wish is missed by more than rounding."""

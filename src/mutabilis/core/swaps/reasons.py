@@ -38,9 +38,7 @@ def changes_for(
         named = [t for t in takers if t in new] or takers
         target = named[0] if named else None
         words = _parts_in_words([t for t in parts if t.target != gone.id], facts)
-        reason = f"{_cap(why)}. {_amount(grams)} out" + (
-            f": {words}." if words else "; its work was too small to need another."
-        )
+        reason = f"{_cap(why)}. {_amount(grams)} out" + (f": {words}." if words else "; its work was too small to need another.")
         changes.append(Change(gone.short, facts.ingredients[target].short if target else None, reason, gone.id, target))
         if target:
             explained.add(target)
@@ -49,24 +47,17 @@ def changes_for(
         if c.new and id_ not in explained:
             taken = [t for t in moved if t.target == id_ and t.source != id_]
             words = "; ".join(_brought(t, facts) for t in sorted(taken, key=_weight, reverse=True)[:3])
-            changes.append(
-                Change(
-                    None, c.ingredient.short, f"{_amount(grams)} added" + (f": {words}." if words else "."), None, id_
-                )
-            )
+            changes.append(Change(None, c.ingredient.short, f"{_amount(grams)} added" + (f": {words}." if words else "."), None, id_))
         elif not c.new and abs(grams - c.base_g) > max(0.02 * c.base_g, 0.05):
             more = grams > c.base_g
             parts = [t for t in moved if (t.target if more else t.source) == id_ and t.source != t.target]
-            words = "; ".join(
-                (_brought(t, facts) if more else _left(t, facts)) for t in sorted(parts, key=_weight, reverse=True)[:2]
-            )
+            words = "; ".join((_brought(t, facts) if more else _left(t, facts)) for t in sorted(parts, key=_weight, reverse=True)[:2])
             way = "up" if more else "down"
             changes.append(
                 Change(
                     c.ingredient.short,
                     c.ingredient.short,
-                    f"{way} from {_amount(c.base_g)} to {_amount(grams)}"
-                    + (f": {words}." if words else ", so that the balances close."),
+                    f"{way} from {_amount(c.base_g)} to {_amount(grams)}" + (f": {words}." if words else ", so that the balances close."),
                     id_,
                     id_,
                 )
@@ -111,9 +102,7 @@ def _parts_in_words(parts: Sequence[Transfer], facts: Facts) -> str:
         lost = [t for t in group if t.target is None]
         if takers:
             names = [facts.ingredients[t.target or ""].short for t in sorted(takers, key=lambda t: -t.amount)[:2]]
-            clauses.append(
-                f"{say(sum(t.amount for t in takers), group[0].unit, function)} now from {' and '.join(names)}"
-            )
+            clauses.append(f"{say(sum(t.amount for t in takers), group[0].unit, function)} now from {' and '.join(names)}")
         elif lost and _weight(lost[0]) > 0.5:
             clauses.append(f"{say(lost[0].amount, group[0].unit, function)} not made good")
     return "; ".join(clauses[:4])
@@ -125,9 +114,7 @@ def _brought(t: Transfer, facts: Facts) -> str:
 
 
 def _left(t: Transfer, facts: Facts) -> str:
-    return f"{say(t.amount, t.unit, t.function)} " + (
-        f"now from {facts.ingredients[t.target].short}" if t.target else "less is wanted"
-    )
+    return f"{say(t.amount, t.unit, t.function)} " + (f"now from {facts.ingredients[t.target].short}" if t.target else "less is wanted")
 
 
 def _amount(grams: float) -> str:
@@ -156,9 +143,7 @@ def cautions_for(used: Sequence[Candidate], after: Analysis, facts: Facts) -> It
 def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, facts: Facts) -> tuple[str, ...]:
     """What changes in the making: rest, mixing, size of the piece, heat, foam."""
     said: list[str] = []
-    had, has = (
-        any(i.gluten_strength > 0 and i.contains_gluten == "yes" for i in _in(a, facts)) for a in (before, after)
-    )
+    had, has = (any(i.gluten_strength > 0 and i.contains_gluten == "yes" for i in _in(a, facts)) for a in (before, after))
     form, rest = after.batter.form, after.batter.rest_min
     slow = [c.ingredient for c in used if c.ingredient.is_drinker and c.ingredient.absorption_minutes >= 12]
     if slow and (rest is None or rest < 15):
@@ -194,11 +179,7 @@ def _heat(was: float, now: float) -> list[str]:
 
 def sureness(a: Analysis) -> Confidence:
     """How sure an answer is: as its least sure line of three per cent of the batter and more."""
-    heavy = [
-        line.confidence
-        for line in a.batter.lines
-        if line.counts and not line.problem and line.grams >= 0.03 * a.batter_g
-    ]
+    heavy = [line.confidence for line in a.batter.lines if line.counts and not line.problem and line.grams >= 0.03 * a.batter_g]
     return least(*heavy) if heavy else "low"
 
 
@@ -248,9 +229,7 @@ def clash_reasons(broken: Mapping[str, float], rules: Mapping[str, DietRule]) ->
         kind, _, nutrient = name.partition(" ")
         what = nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ")
         if kind == "cap":
-            reasons.append(
-                f"With {asked}, the ceiling on {what} a serving cannot be held: raise it, or serve more from the batch."
-            )
+            reasons.append(f"With {asked}, the ceiling on {what} a serving cannot be held: raise it, or serve more from the batch.")
         elif kind == "floor":
             reasons.append(f"With {asked}, the floor of {what} a serving cannot be reached: lower it.")
         else:

@@ -35,9 +35,7 @@ def stress_of(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> 
     return yield_stress(swollen / (swollen + free), thick / wet if wet else 0.0)
 
 
-def settle(
-    portions: list[tuple[Ingredient, float]], liquid: int, tau: float, rest_min: float, step: float = 1.0
-) -> float:
+def settle(portions: list[tuple[Ingredient, float]], liquid: int, tau: float, rest_min: float, step: float = 1.0) -> float:
     """Grams of the portion at index `liquid` that bring the stress nearest to `tau` [Pa], in steps of `step` [g]; every
     other amount stays. Bisection: more liquid never thickens, save where the liquid is itself a thickener."""
     ingredient, now = portions[liquid]

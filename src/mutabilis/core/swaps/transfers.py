@@ -63,11 +63,7 @@ def transfers(before: dict[str, dict[str, float]], after: dict[str, dict[str, fl
             if out > into and (rest := (out - into) * a / out) > least:
                 found.append(Transfer(name, unit, i, None, rest))
         if into > out:
-            found += [
-                Transfer(name, unit, None, j, (into - out) * b / into)
-                for j, b in gained.items()
-                if (into - out) * b / into > least
-            ]
+            found += [Transfer(name, unit, None, j, (into - out) * b / into) for j, b in gained.items() if (into - out) * b / into > least]
     return tuple(found)
 
 

@@ -8,9 +8,7 @@ from ..batter import FormKey, Grams
 from ..diets import DietRule
 from ..facts import Facts
 
-Nutrient = Literal[
-    "kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "polyols_g", "net_carb_g", "sodium_mg"
-]
+Nutrient = Literal["kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "polyols_g", "net_carb_g", "sodium_mg"]
 Amount = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 Key = Annotated[str, Field(max_length=80)]
 
@@ -47,9 +45,7 @@ class Wishes(BaseModel):
         rules: dict[str, DietRule] = {}
         for key in self.diets:
             rule = facts.diets[key]
-            limits = tuple(
-                limit.model_copy(update={"most": self.caps.get(limit.nutrient, limit.most)}) for limit in rule.limits
-            )
+            limits = tuple(limit.model_copy(update={"most": self.caps.get(limit.nutrient, limit.most)}) for limit in rule.limits)
             rules[key] = rule.model_copy(update={"limits": limits}) if limits != rule.limits else rule
         return rules
 

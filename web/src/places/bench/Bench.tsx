@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useMemo, useReducer, useState } from "react";
-import { type AnswerView, api, type BatterView, got, type Start } from "../../api/client";
+import { type AnswerView, api, type Batter, type BatterView, got, type Start, type Version } from "../../api/client";
 import { grams } from "../../parts/format";
 import { LedgerSheet } from "../../parts/LedgerSheet";
 import { Track } from "../../parts/Track";
@@ -35,8 +35,7 @@ export function Bench() {
       </Whole>
     );
   }
-  if (!start.data) return <Whole>Setting out the bench…</Whole>;
-  if (!opening) return <Whole>The Book is empty. Start with the demo to have batters to work on.</Whole>;
+  if (!start.data || !opening) return <Whole>Setting out the bench…</Whole>;
   return <Laid start={start.data} opening={opening} />;
 }
 
@@ -88,10 +87,26 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
       )}
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
         <span className="text-lg font-bold tracking-tight text-primary">Mutabilis</span>
-        <BatterPicker state={state} onOpen={(version) => act({ type: "open", version })} />
-        <span className="opacity-85">
-          {base.form_label}, rests {base.rest_min.toFixed(0)} min
-        </span>
+        <BatterPicker
+          state={state}
+          onOpen={(version) => act({ type: "open", version })}
+          onNew={() => act({ type: "clear" })}
+        />
+        <label className="opacity-85">
+          <span className="sr-only">Form</span>
+          <select
+            className="h-9 rounded-field bg-transparent"
+            value={state.base.form}
+            onChange={(event) => act({ type: "form", form: event.target.value as Batter["form"] })}
+          >
+            {start.forms.map((f) => (
+              <option key={f.key} value={f.key} className="bg-base-100 text-base-content">
+                {f.label}
+              </option>
+            ))}
+          </select>
+          , rests {base.rest_min.toFixed(0)} min
+        </label>
         <span className="ml-auto flex items-center gap-4">
           {asked && <Verdict verdict={worst} of={state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ")} />}
           <ThemeChoice />
@@ -171,11 +186,13 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
             </>
           ) : (
             <div className="mt-11 border-l-[6px] border-base-300 px-4 py-3">
-              {!asked
-                ? "Choose for whom: a diet above, and the batter that fits it stands here, in balance."
-                : adaptation.isPending
-                  ? "Working it out…"
-                  : "Nothing that is allowed makes this batter."}
+              {state.base.lines.length === 0
+                ? "Write or paste the batter there is, a line for each ingredient, and it is weighed up as you go."
+                : !asked
+                  ? "Choose for whom: a diet above, and the batter that fits it stands here, in balance."
+                  : adaptation.isPending
+                    ? "Working it out…"
+                    : "Nothing that is allowed makes this batter."}
             </div>
           )}
         </section>
@@ -238,6 +255,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           onClose={() => setSaving(false)}
           onSaved={(version) => {
             setSaving(false);
+            if (!state.batterId) act({ type: "open", version });
             setTold(`Saved as version ${version.number} of ${version.name}.`);
           }}
         />
@@ -311,9 +329,11 @@ function Choice({ count, chosen, onChoose }: { count: number; chosen: number; on
 function BatterPicker({
   state,
   onOpen,
+  onNew,
 }: {
   state: BenchState;
-  onOpen: (version: import("../../api/client").Version) => void;
+  onOpen: (version: Version) => void;
+  onNew: () => void;
 }) {
   const batters = useQuery({ queryKey: ["batters"], queryFn: () => got(api.GET("/api/batters")) });
   return (
@@ -322,13 +342,16 @@ function BatterPicker({
       <select
         className="h-11 max-w-full rounded-field bg-transparent font-[family-name:var(--font-display)] text-2xl font-bold"
         value={state.versionId ?? ""}
-        onChange={async (event) =>
-          onOpen(
-            await got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: event.target.value } } })),
-          )
-        }
+        onChange={async (event) => {
+          const version_id = event.target.value;
+          if (version_id === "") onNew();
+          else onOpen(await got(api.GET("/api/versions/{version_id}", { params: { path: { version_id } } })));
+        }}
       >
-        {!batters.data && <option value={state.versionId ?? ""}>{state.name}</option>}
+        <option value="" className="bg-base-100 text-base text-base-content">
+          {state.versionId ? "a new batter…" : state.name}
+        </option>
+        {!batters.data && state.versionId && <option value={state.versionId}>{state.name}</option>}
         {batters.data?.map((entry) =>
           entry.versions.map((v) => (
             <option key={v.id} value={v.id} className="bg-base-100 text-base text-base-content">
@@ -347,7 +370,7 @@ function ThemeChoice() {
   const [theme, setTheme] = useState<Theme>(storedTheme);
   return (
     <label>
-      <span className="sr-only">Light</span>
+      <span className="sr-only">Light of the screen</span>
       <select
         className="h-9 rounded-field border border-base-300 bg-base-100 px-2 text-sm"
         value={theme}

@@ -15,8 +15,9 @@ type Props = {
 };
 
 /** Save what stands on the bench as a version that never changes again. */
-export function SaveSheet({ name, batterId, parent, batter, diets, suggestion, onClose, onSaved }: Props) {
+export function SaveSheet({ name: given, batterId, parent, batter, diets, suggestion, onClose, onSaved }: Props) {
   const [note, setNote] = useState(suggestion);
+  const [name, setName] = useState(given);
   const queries = useQueryClient();
   const save = useMutation({
     mutationFn: () =>
@@ -41,9 +42,22 @@ export function SaveSheet({ name, batterId, parent, batter, diets, suggestion, o
           save.mutate();
         }}
       >
-        <p className="mb-3">
-          A new version of <b>{name}</b>. The one it came from stays as it is.
-        </p>
+        {batterId ? (
+          <p className="mb-3">
+            A new version of <b>{name}</b>. The one it came from stays as it is.
+          </p>
+        ) : (
+          <label className="mb-3 block">
+            <span className="mb-1 block font-semibold">Name</span>
+            <input
+              className="input w-full text-base"
+              required
+              maxLength={120}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          </label>
+        )}
         <label className="block">
           <span className="mb-1 block font-semibold">Note</span>
           <textarea

@@ -14,6 +14,8 @@ export type BenchState = {
 
 export type Act =
   | { type: "open"; version: Version; diets?: string[] }
+  | { type: "clear" }
+  | { type: "form"; form: Batter["form"] }
   | { type: "baseGrams"; line: number; grams: number; name: string }
   | { type: "addLines"; lines: BatterLine[] }
   | { type: "removeLine"; line: number; key: string }
@@ -37,8 +39,14 @@ export function opened(version: Version, diets: string[] = []): BenchState {
   };
 }
 
+/** A bench with nothing on it, for a batter that is yet to be written down. */
+export function blank(diets: string[] = []): BenchState {
+  const base = { lines: [], form: "griddle" as const, rest_c: 21, blender: false };
+  return { batterId: null, versionId: null, name: "New batter", base, diets, chosen: 0, made: {}, touched: false };
+}
+
 /** The bench as it was left, or opened afresh on the version the server names. */
-export function fromStart(start: Start): BenchState | null {
+export function fromStart(start: Start): BenchState {
   const draft = start.draft as Partial<BenchState> | null;
   if (draft && Array.isArray(draft.base?.lines) && Array.isArray(draft.diets)) {
     const known = new Set(start.shipped_diets.map((d) => d.key));
@@ -53,13 +61,17 @@ export function fromStart(start: Start): BenchState | null {
       touched: true,
     };
   }
-  return start.version ? opened(start.version, start.diets) : null;
+  return start.version ? opened(start.version, start.diets) : blank();
 }
 
 export function reduce(state: BenchState, act: Act): BenchState {
   switch (act.type) {
     case "open":
       return opened(act.version, act.diets ?? state.diets);
+    case "clear":
+      return blank(state.diets);
+    case "form":
+      return { ...state, base: { ...state.base, form: act.form }, chosen: 0, made: {}, touched: true };
     case "baseGrams":
       return withLines(state, (lines) =>
         lines.map((line, at) => (at === act.line ? weighed(line, act.grams, act.name) : line)),
