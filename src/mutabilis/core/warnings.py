@@ -7,14 +7,11 @@ from .batter import Batter
 from .bowl import Bowl
 from .coefficients import SODA_G_PER_MOL
 from .facts import Facts
+from .ingredients import Ingredient
 from .ledgers.lift import ML_PER_MMOL, TOO_ALKALINE, TOO_SOUR, Lift
 from .ledgers.setting import Setting
 from .ledgers.water import Water
 
-BUTTERMILK_MEQ_PER_G = 0.095
-SODA_G_PER_TSP = 4.6
-POWDER_G_PER_TSP = 4.6
-POWDER_SODA = 0.28  # bicarbonate in double-acting powder
 # Codes that say the batter itself is at fault, with the mend in their words.
 FAULTS = (
     "water_missing",
@@ -67,7 +64,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
             f"The flours here want about {w.missing_g:.0f} g more water than there is: add about {w.missing_g:.0f} g of liquid, or take less of the thirstiest.",
         )
     if bowl.batter_g > 0:
-        _lift(bowl, x, say)
+        _lift(bowl, x, facts, say)
         if s.verdict == "weak":
             say(
                 "set_weak",
@@ -94,35 +91,44 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
     return tuple(found)
 
 
-def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
+def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) -> None:
+    soda, powder, buttermilk = (facts.ingredients[k] for k in ("baking_soda", "baking_powder", "buttermilk"))
+
+    def soda_for(meq: float) -> str:
+        return _in_spoons(meq * SODA_G_PER_MOL / 1000, soda)
+
+    def powder_for(ml_per_100g: float) -> float:
+        """Baking powder [g] that gives so much gas [mL per 100 g batter] more or less."""
+        return max(0.0, ml_per_100g) * bowl.batter_g / 100 / (ML_PER_MMOL * powder.soda_fraction * 1000 / SODA_G_PER_MOL)
+
     if x.residual_alkali_meq_per_100g > TOO_ALKALINE:
         meq = x.residual_alkali_meq_per_100g * bowl.batter_g / 100
         say(
             "alkali_left",
-            f"Soda finds no acid: about {spoons(meq * SODA_G_PER_MOL / 1000 / SODA_G_PER_TSP)} less soda, or {meq / BUTTERMILK_MEQ_PER_G:.0f} g more buttermilk.",
+            f"Soda finds no acid: about {soda_for(meq)} less soda, or {100 * meq / buttermilk.acid_meq_per_100g:.0f} g more buttermilk.",
         )
     if x.excess_acid_meq_per_100g > TOO_SOUR:
         meq = x.excess_acid_meq_per_100g * bowl.batter_g / 100
         say(
             "acid_left",
-            f"Acid is left over: sour and pale. About {spoons(meq * SODA_G_PER_MOL / 1000 / SODA_G_PER_TSP)} of soda would meet it.",
+            f"Acid is left over: sour and pale. About {soda_for(meq)} of soda would meet it.",
         )
     low, high = bowl.form.lift
     if x.verdict == "none":
-        grams = _powder_for((low + high) / 2 * 0.8, bowl)
+        grams = powder_for((low + high) / 2 * 0.8)
         say(
             "lift_none",
-            f"Nothing lifts this batter: no powder, no soda with acid, no foam. About {grams:.0f} g ({spoons(grams / POWDER_G_PER_TSP)}) of baking powder would.",
+            f"Nothing lifts this batter: no powder, no soda with acid, no foam. About {grams:.0f} g ({_in_spoons(grams, powder)}) of baking powder would.",
         )
     elif x.verdict == "low":
-        grams = _powder_for(1.15 * low - x.co2_ml_per_100g, bowl)
+        grams = powder_for(1.15 * low - x.co2_ml_per_100g)
         say(
             "lift_low",
-            f"Little lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {low:g} is the least for a {bowl.form.label}: about {spoons(grams / POWDER_G_PER_TSP)} more baking powder.",
+            f"Little lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {low:g} is the least for a {bowl.form.label}: about {_in_spoons(grams, powder)} more baking powder.",
         )
     elif x.verdict in ("high", "excessive"):
-        grams = _powder_for(x.co2_ml_per_100g - 0.9 * high, bowl)
-        less = f"about {spoons(grams / POWDER_G_PER_TSP)} ({grams:.0f} g) less powder, or a third of that of soda"
+        grams = powder_for(x.co2_ml_per_100g - 0.9 * high)
+        less = f"about {_in_spoons(grams, powder)} ({grams:.0f} g) less powder, or a third of that of soda"
         if x.verdict == "high":
             say(
                 "lift_high",
@@ -144,9 +150,9 @@ def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
         )
 
 
-def _powder_for(ml_per_100g: float, bowl: Bowl) -> float:
-    """Baking powder [g] that gives so much gas [mL per 100 g batter] more or less."""
-    return max(0.0, ml_per_100g) * bowl.batter_g / 100 / (ML_PER_MMOL * POWDER_SODA * 1000 / SODA_G_PER_MOL)
+def _in_spoons(grams: float, i: Ingredient) -> str:
+    """Grams of a powder in tea spoons, by the weight of its own."""
+    return spoons(grams / (i.tsp_g or 5.0))
 
 
 def half_swapped(batter: Batter, facts: Facts) -> str:

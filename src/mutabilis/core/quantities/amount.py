@@ -144,7 +144,11 @@ def _measures(text: str, units: Units) -> tuple[list[Measure], str]:
             return measures, rest
         measures.append(one)
         rest = after
-        joined = re.match(r"^\s*(?:plus|\+|and|&)\s+(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|an?\s+(?:pinch|dash|half)|half|one|two)", rest, re.IGNORECASE)
+        joined = re.match(
+            r"^\s*(?:plus|\+|and|&)\s+(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|(?:scant|generous|level|rounded|heaped)\s+\d|an?\s+(?:pinch|dash|half)|half|one|two)",
+            rest,
+            re.IGNORECASE,
+        )
         if not joined:
             return measures, rest
         rest = rest[joined.end() :]
