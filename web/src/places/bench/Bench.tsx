@@ -53,7 +53,8 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
 
   const before = useAnalysis(state.base);
   const adaptation = useAdaptation(state);
-  const asked = state.diets.length > 0;
+  const empty = state.base.lines.length === 0;
+  const asked = state.diets.length > 0 && !empty;
   const data = asked ? adaptation.data : undefined;
   const nearest = data?.infeasible?.nearest ?? undefined;
   const answer: AnswerView | undefined = data?.answers[Math.min(state.chosen, data.answers.length - 1)] ?? nearest;
@@ -139,7 +140,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
             typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
             onRemove={(line, key) => act({ type: "removeLine", line, key })}
           />
-          <AddLine onLines={(lines) => act({ type: "addLines", lines })} />
+          <AddLine tall={empty} onLines={(lines) => act({ type: "addLines", lines })} />
         </section>
         <div className="hidden pt-[2.75rem] lg:block">
           {after && answer && (
@@ -186,7 +187,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
             </>
           ) : (
             <div className="mt-11 border-l-[6px] border-base-300 px-4 py-3">
-              {state.base.lines.length === 0
+              {empty
                 ? "Write or paste the batter there is, a line for each ingredient, and it is weighed up as you go."
                 : !asked
                   ? "Choose for whom: a diet above, and the batter that fits it stands here, in balance."
@@ -198,50 +199,54 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
         </section>
       </div>
 
-      <section
-        aria-label="Why"
-        className="mt-2 flex min-h-14 flex-wrap items-center gap-4 border-l-[6px] border-accent bg-base-100 px-4 py-2"
-      >
-        <div className="min-w-60 flex-1">
-          <Why
-            lit={lit}
-            before={base}
-            answer={edited ? answer && { ...answer, worse: [] } : answer}
+      {!empty && (
+        <>
+          <section
+            aria-label="Why"
+            className="mt-2 flex min-h-14 flex-wrap items-center gap-4 border-l-[6px] border-accent bg-base-100 px-4 py-2"
+          >
+            <div className="min-w-60 flex-1">
+              <Why
+                lit={lit}
+                before={base}
+                answer={edited ? answer && { ...answer, worse: [] } : answer}
+                diets={state.diets}
+                labels={labels}
+              />
+            </div>
+            <button type="button" className="btn btn-accent min-h-11 px-6 text-base" onClick={() => setSaving(true)}>
+              Save as a version
+            </button>
+          </section>
+          <p role="status" className={told ? "mt-1 text-success" : "sr-only"}>
+            {told}
+          </p>
+
+          <section
+            aria-label="Balances"
+            className="mt-2 grid grid-cols-2 gap-1 border-t border-base-300 pt-2 sm:grid-cols-4 lg:grid-cols-8"
+          >
+            {base.ledgers
+              .filter((l) => TRACKS.includes(l.key) || (l.key === "net_carb" && state.diets.includes("low_carb")))
+              .map((ledger) => (
+                <Track
+                  key={ledger.key}
+                  before={ledger}
+                  after={after?.ledgers.find((l) => l.key === ledger.key)}
+                  onOpen={() => setOpen(ledger.key)}
+                />
+              ))}
+          </section>
+
+          <Cautions
+            batter={judged}
+            answer={edited ? undefined : answer}
+            trial={trial}
             diets={state.diets}
             labels={labels}
           />
-        </div>
-        <button type="button" className="btn btn-accent min-h-11 px-6 text-base" onClick={() => setSaving(true)}>
-          Save as a version
-        </button>
-      </section>
-      <p role="status" className={told ? "mt-1 text-success" : "sr-only"}>
-        {told}
-      </p>
-
-      <section
-        aria-label="Balances"
-        className="mt-2 grid grid-cols-2 gap-1 border-t border-base-300 pt-2 sm:grid-cols-4 lg:grid-cols-8"
-      >
-        {base.ledgers
-          .filter((l) => TRACKS.includes(l.key) || (l.key === "net_carb" && state.diets.includes("low_carb")))
-          .map((ledger) => (
-            <Track
-              key={ledger.key}
-              before={ledger}
-              after={after?.ledgers.find((l) => l.key === ledger.key)}
-              onOpen={() => setOpen(ledger.key)}
-            />
-          ))}
-      </section>
-
-      <Cautions
-        batter={judged}
-        answer={edited ? undefined : answer}
-        trial={trial}
-        diets={state.diets}
-        labels={labels}
-      />
+        </>
+      )}
 
       {open && <LedgerSheet ledgerKey={open} before={base} after={after} onClose={() => setOpen(null)} />}
       {saving && (

@@ -41,7 +41,7 @@ export function Rows({ batter, diets, side, lit, typed, tags, onLight, onGrams, 
               lit === key ? "ring-2 ring-base-content/50" : ""
             } ${unread ? "border-dashed" : ""}`}
           >
-            {side === "berry" && (
+            {side === "berry" && !unread && (
               <GramField
                 value={typed?.(at) ?? view.line.grams}
                 label={view.full_name}

@@ -54,7 +54,7 @@ function useAnswers(asked: { batter: Batter; diets: string[] }, alternatives: nu
           signal,
         }),
       ),
-    enabled: wanted && asked.diets.length > 0,
+    enabled: wanted && asked.diets.length > 0 && asked.batter.lines.length > 0,
     placeholderData: keepPreviousData,
   });
 }
