@@ -63,6 +63,12 @@ class Analysis:
         return ledger.total / self.yields.pieces if self.yields.pieces > 0 else 0.0
 
 
+def all_ledgers(a: Analysis, facts: Facts) -> tuple[Ledger, ...]:
+    """Every ledger: the balances of the analysis, and energy, protein, fibre, sugars and yield, which are told but not balanced."""
+    bowl = fill(a.batter, facts)
+    return (*a.ledgers, *nutrient_ledgers(bowl, a.servings), yield_ledger(bowl, a.yields))
+
+
 def servings_of(batter: Batter, bowl: Bowl) -> float:
     """How many the batter serves: as said, else by the usual serving of the form [g]."""
     return batter.servings or max(bowl.batter_g / bowl.form.serving_g, 1e-6)
@@ -87,7 +93,7 @@ def analyse(
     y = yields(bowl, w, x)
     ledgers = (
         flow_ledger(bowl, w), lift_ledger(bowl, x), acid_ledger(bowl, x), set_ledger(bowl, s), sweetness_ledger(bowl), fat_ledger(bowl), salt,
-        browning_ledger(bowl, x.residual_alkali_meq_per_100g, x.excess_acid_meq_per_100g), net_carb_ledger(bowl, servings, profile), *nutrient_ledgers(bowl, servings), yield_ledger(bowl, y),
+        browning_ledger(bowl, x.residual_alkali_meq_per_100g, x.excess_acid_meq_per_100g), net_carb_ledger(bowl, servings, profile),
     )  # fmt: skip
     each = per_serving(n, bowl.total("sodium"), servings)
     rules = facts.diets if diets is None else diets
@@ -185,7 +191,7 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
                 "mark_unit": x.mark_unit, "low": _r(x.low), "high": _r(x.high), "band": [x.band.low, x.band.high] if x.band else None, "verdict": x.verdict,
                 "contributions": [{"line": a.batter.lines[c.line].text, "amount": _r(c.amount), "rule": c.rule, "confidence": c.confidence, "part": c.part} for c in x.contributions],
             }
-            for x in a.ledgers
+            for x in all_ledgers(a, facts)
         ],
         "allergens": {"contains": list(a.contains), "may_contain": list(a.may_contain)},
         "warnings": [{"code": v.code, "text": v.text} for v in a.warnings],
