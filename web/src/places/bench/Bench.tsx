@@ -69,7 +69,25 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
     document.title = `${state.name} · Mutabilis`;
   }, [state.name]);
 
-  if (!base) return <Whole>{before.error ? before.error.message : "Weighing up the batter…"}</Whole>;
+  if (!base) {
+    if (!before.error) return <Whole>Weighing up the batter…</Whole>;
+    return (
+      <Whole>
+        <p role="alert">{before.error.message}</p>
+        <p className="mt-2">What is in the Book is untouched; only this draft cannot be shown.</p>
+        <button
+          type="button"
+          className="btn btn-accent mt-4 min-h-11"
+          onClick={async () => {
+            await got(api.DELETE("/api/draft"));
+            location.reload();
+          }}
+        >
+          Clear the bench
+        </button>
+      </Whole>
+    );
+  }
 
   const judged = after ?? base;
   const worst = worstOf(judged, state.diets);
