@@ -171,15 +171,63 @@ def test_hold_back_yield_and_plate_are_told():
 
 
 def test_a_kitchen_brings_its_own_diets(tmp_path):
-    (tmp_path / "quiet.toml").write_text(
+    (tmp_path / "diets").mkdir()
+    (tmp_path / "diets/quiet.toml").write_text(
         'key = "quiet"\nlabel = "Quiet"\n[[deny]]\ningredient = ["sea_salt_fine", "salt"]\nreason = "no salt here"\n'
     )
-    (tmp_path / "broken.toml").write_text('key = "broken"\nlabel = "Broken"\n[[deny]]\nallergen = ["milk"]\n')
-    done = run("adapt", "-", "--rules", str(tmp_path), "--diet", "quiet", "--json", stdin=RIDGE)
+    (tmp_path / "diets/broken.toml").write_text('key = "broken"\nlabel = "Broken"\n[[deny]]\nallergen = ["milk"]\n')
+    done = run("adapt", "-", "--kitchen", str(tmp_path), "--diet", "quiet", "--json", stdin=RIDGE)
     found = json.loads(done.stdout)
     assert "broken.toml, line 3" in done.stderr and done.returncode == 0
     assert found["base"]["diets"]["quiet"]["reasons"][0]["reason"].endswith("no salt here")
     assert not {"sea_salt_fine", "salt"} & {x["ingredient"] for x in found["alternatives"][0]["lines"]}
+
+
+LABEL = """id = "hill_mix"
+name = "Hill stores pancake flour"
+kind = "flour"
+kcal = 350
+fat_g = 2
+saturates_g = 0.4
+carbohydrate_g = 70
+sugars_g = 1
+fibre_g = 6
+protein_g = 9
+salt_g = 0
+contains = ["soy"]
+vegan = true
+certified_gluten_free = true
+"""
+PACKS = """[in_use]
+margarine = "blue tub"
+[[reading]]
+ingredient = "margarine"
+pack = "%s"
+by = "Ilsabet"
+on = "2026-02-03"
+vegan = true
+"""
+
+
+def test_a_kitchen_brings_its_labels_its_readings_and_its_cups(tmp_path):
+    (tmp_path / "labels").mkdir()
+    (tmp_path / "labels/mix.toml").write_text(LABEL)
+    (tmp_path / "labels/wrong.toml").write_text(LABEL.replace("kcal = 350", "kcal = 900"))
+    (tmp_path / "labels/taken.toml").write_text(LABEL.replace("hill_mix", "sugar"))
+    (tmp_path / "profile.toml").write_text("cup_ml = 250\n")
+    (tmp_path / "packs.toml").write_text(PACKS % "blue tub")
+    text = "1 cup milk\n100 g hill stores pancake flour\n20 g margarine\n"
+    done = run("ledger", "-", "--kitchen", str(tmp_path), "--json", stdin=text)
+    ledger = json.loads(done.stdout)
+    assert "wrong.toml" in done.stderr and "sugar: a shipped ingredient" in done.stderr
+    assert [x["ingredient"] for x in ledger["lines"]] == ["whole_milk", "hill_mix", "margarine"]
+    assert ledger["lines"][0]["grams"] == pytest.approx(244 * 250 / 236.588, rel=1e-3)
+    assert ledger["diets"]["soy_free"]["verdict"] == "conflicts" and ledger["diets"]["gluten_free"]["verdict"] != "conflicts"
+    assert not [r for r in ledger["diets"]["vegan"]["reasons"] if "margarine" in r["reason"]]
+    assert any("Ilsabet" in c for c in ledger["diets"]["vegan"]["cautions"])
+    (tmp_path / "packs.toml").write_text(PACKS % "red tub")  # another pack is in use now: the reading lapses
+    lapsed = json.loads(run("ledger", "-", "--kitchen", str(tmp_path), "--json", stdin=text).stdout)
+    assert [r for r in lapsed["diets"]["vegan"]["reasons"] if "margarine" in r["reason"]]
 
 
 def test_a_base_that_fits_comes_back_as_it_was_written():

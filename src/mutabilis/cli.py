@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from mutabilis.core.facts import Facts
     from mutabilis.core.swaps.adapt import Adaptation
     from mutabilis.core.swaps.job import Answer
+    from mutabilis.data.kitchen import Kitchen
 
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
@@ -56,7 +57,9 @@ def _parser() -> argparse.ArgumentParser:
         )
         one.add_argument("--blender", action="store_true", help="made in a blender, where flours drink at once")
         one.add_argument("--servings", type=_amount, metavar="N", help="how many people the batter serves")
-        one.add_argument("--rules", type=Path, metavar="DIR", help="a folder of the kitchen's own diets as rule files")
+        one.add_argument(
+            "--kitchen", type=Path, metavar="DIR", help="a folder of the kitchen's own diets, labels, pack readings and profile"
+        )
         one.add_argument("--json", action="store_true", help="JSON under stable keys")
         one.set_defaults(run=run)
         if name == "adapt":
@@ -110,27 +113,21 @@ def _celsius(text: str) -> float:
     return value
 
 
-def _batter(args: argparse.Namespace) -> "tuple[Batter, Facts]":
+def _batter(args: argparse.Namespace) -> "tuple[Batter, Kitchen]":
     from mutabilis.core.batter import Batter
-    from mutabilis.core.quantities.units import Profile
     from mutabilis.core.reading import read_lines
-    from mutabilis.data import load_facts, with_rules
+    from mutabilis.data.kitchen import load_kitchen
 
-    facts = load_facts() if args.rules is None else with_rules(load_facts(), args.rules)
-    for fault in facts.faults:
+    if args.kitchen is not None and not args.kitchen.is_dir():
+        raise Unreadable(f"--kitchen {args.kitchen}: no such folder")
+    kitchen = load_kitchen(args.kitchen)
+    for fault in kitchen.facts.faults:
         print(f"mutabilis: left out: {fault}", file=sys.stderr)
-    text = _text(args.file)
-    lines = read_lines(text, facts, Profile())
+    lines = read_lines(_text(args.file), kitchen.facts, kitchen.profile)
     if len(lines) > 200:
         raise Unreadable(f"{args.file}: {len(lines)} lines; a batter has at most 200")
-    return Batter(
-        lines=lines,
-        form=args.form,
-        rest_min=args.rest,
-        rest_c=args.temperature,
-        blender=args.blender,
-        servings=args.servings,
-    ), facts
+    batter = Batter(lines=lines, form=args.form, rest_min=args.rest, rest_c=args.temperature, blender=args.blender, servings=args.servings)
+    return batter, kitchen
 
 
 def _text(name: str) -> str:
@@ -152,10 +149,10 @@ def _read(path: Path) -> bytes:
 
 def _ledger(args: argparse.Namespace) -> int:
     from mutabilis.core.analysis import analyse, as_json
-    from mutabilis.core.quantities.units import Profile
 
-    batter, facts = _batter(args)
-    analysis = analyse(batter, facts, Profile())
+    batter, kitchen = _batter(args)
+    facts = kitchen.facts
+    analysis = analyse(batter, facts, kitchen.profile, readings=kitchen.readings)
     if args.json:
         _print_json(as_json(analysis, facts))
     else:
@@ -164,18 +161,18 @@ def _ledger(args: argparse.Namespace) -> int:
 
 
 def _adapt(args: argparse.Namespace) -> int:
-    from mutabilis.core.quantities.units import Profile
     from mutabilis.core.swaps.adapt import adapt
     from mutabilis.core.swaps.wishes import Wishes
 
-    batter, facts = _batter(args)
+    batter, kitchen = _batter(args)
+    facts = kitchen.facts
     diets = tuple(dict.fromkeys(d.replace("-", "_").lower() for d in args.diet))
     for diet in diets:
         if diet not in facts.diets:
             raise Unreadable(f"--diet {diet}: not known; one of {', '.join(facts.diets)}")
     caps = {"net_carb_g": args.max_net_carb} if args.max_net_carb is not None else {}
     wishes = Wishes(diets=diets, servings=args.servings, caps=caps, alternatives=args.alternatives)
-    found = adapt(batter, wishes, facts, Profile())
+    found = adapt(batter, wishes, facts, kitchen.profile, kitchen.readings)
     if args.json:
         _print_json(adaptation_json(found, facts))
     else:

@@ -1,5 +1,6 @@
 """The application: routers, plain errors, and the built front end."""
 
+from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +11,7 @@ from starlette.exceptions import HTTPException as StarletteHTTPException
 from starlette.staticfiles import StaticFiles
 
 from mutabilis import __version__
+from mutabilis.core.diets import PackReading
 from mutabilis.core.facts import Facts
 from mutabilis.store.database import Database, StoreError
 
@@ -21,10 +23,10 @@ STATIC = Path(__file__).parent.parent / "static"
 PLACES = ("", "bench", "book", "larder", "stove", "morning", "journal")
 
 
-def create_app(facts: Facts, database: Database) -> FastAPI:
-    """The application over facts and a database."""
+def create_app(facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None) -> FastAPI:
+    """The application over facts, a database, and the pack readings that stand."""
     app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json")
-    app.state.context = Context(facts, database)
+    app.state.context = Context(facts, database, readings)
     app.include_router(bench.router)
     app.include_router(book.router)
     _errors(app)

@@ -93,7 +93,7 @@ def read(asked: Text, here: Here) -> tuple[BatterLine, ...]:
 def analyse_batter(batter: Batter, here: Here) -> Response:
     """The ledgers, verdicts and warnings of a batter."""
     profile = here.profile()
-    return as_answer(batter_view(analyse(here.check(batter), here.facts, profile), here.facts, profile))
+    return as_answer(batter_view(analyse(here.check(batter), here.facts, profile, readings=here.readings), here.facts, profile))
 
 
 @router.post("/adapt", response_model=AdaptationView)
@@ -102,7 +102,7 @@ def adapt_batter(asked: Asked, here: Here) -> Response:
     here.check(asked.batter)
     here.check_diets(asked.wishes.diets)
     profile = here.profile()
-    return as_answer(adaptation_view(adapt(asked.batter, asked.wishes, here.facts, profile), here.facts, profile))
+    return as_answer(adaptation_view(adapt(asked.batter, asked.wishes, here.facts, profile, here.readings), here.facts, profile))
 
 
 @router.get("/draft")

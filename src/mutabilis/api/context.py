@@ -1,11 +1,13 @@
 """What every router needs: facts, the store, and the kitchen's profile; and the errors in plain words."""
 
+from collections.abc import Mapping
 from typing import Annotated
 
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
 
 from mutabilis.core.batter import Batter
+from mutabilis.core.diets import PackReading
 from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
 from mutabilis.store.book import Book
@@ -16,7 +18,8 @@ from mutabilis.store.drafts import Drafts, Settings
 class Context:
     """One application's facts and store."""
 
-    def __init__(self, facts: Facts, database: Database) -> None:
+    def __init__(self, facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None) -> None:
+        self.readings = dict(readings or {})
         self.facts = facts
         self.database = database
         self.book = Book(database)

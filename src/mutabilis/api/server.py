@@ -7,7 +7,7 @@ from pathlib import Path
 
 import uvicorn
 
-from mutabilis.data import load_facts, with_rules
+from mutabilis.data.kitchen import load_kitchen
 from mutabilis.demo import fill
 from mutabilis.store.database import Database, StoreError
 
@@ -18,12 +18,13 @@ HOST = "127.0.0.1"
 
 def serve(path: Path, port: int, demo: bool) -> int:
     """Open the book at `path` and serve it on 127.0.0.1 until interrupted. 2 with one line where that cannot be."""
-    facts = with_rules(load_facts(), path.parent / "diets")
+    kitchen = load_kitchen(path.parent)
+    facts = kitchen.facts
     for fault in facts.faults:
-        print(f"mutabilis: a diet file was left out: {fault}", file=sys.stderr)
+        print(f"mutabilis: left out: {fault}", file=sys.stderr)
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        app = create_app(facts, Database(path))
+        app = create_app(facts, Database(path), kitchen.readings)
         if demo:
             fill(app.state.context.book, facts)
     except (StoreError, OSError) as error:

@@ -26,6 +26,10 @@ class Facts:
     craft: "Craft"
     faults: tuple[str, ...] = field(default=())
 
+    def with_faults(self, more: Iterable[str]) -> "Facts":
+        """The same facts, with more files named that were left out."""
+        return replace(self, faults=(*self.faults, *more))
+
     def with_own(self, own: Iterable[Ingredient], diets: "Iterable[DietRule]" = ()) -> "Facts":
         """The same facts with a kitchen's own ingredients and diets beside, or in place of, the shipped ones."""
         ingredients = {**self.ingredients, **{i.id: i for i in own}}
