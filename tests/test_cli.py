@@ -247,3 +247,26 @@ def test_json_is_all_that_stands_on_standard_output():
     """The solver greets on standard output; a script must not hear it."""
     done = run("adapt", "-", "--diet", "egg_free", "--diet", "dairy_free", "--json", stdin=RIDGE)
     assert done.stdout.lstrip().startswith("{") and done.stdout.rstrip().endswith("}") and done.stderr == ""
+
+
+def test_powder_for_soda_in_this_very_batter():
+    """Soda that the buttermilk meets wants three and a half times its weight of powder; spoon for spoon a third of the gas is left."""
+    text = "250 g flour\n4.6 g bicarb\n500 g buttermilk\n"
+    found = json.loads(run("leavening", "-", "--instead-of", "bicarb", "--put", "baking powder", "--json", stdin=text).stdout)
+    assert found["to"] == "baking_powder" and 2.8 < found["to_g"] / found["from_g"] < 3.6
+    assert found["spoon_for_spoon_ml"] == pytest.approx(found["co2_ml"] / (found["to_g"] / found["from_g"]), rel=0.01)
+    back = json.loads(
+        run(
+            "leavening",
+            "-",
+            "--instead-of",
+            "baking_powder",
+            "--put",
+            "baking_soda",
+            "--json",
+            stdin="250 g flour\n16 g baking powder\n400 g water\n",
+        ).stdout
+    )
+    assert back["acid_change_meq"] < -20  # nothing waits to meet the soda
+    assert run("leavening", "-", "--instead-of", "bicarb", "--put", "salt", stdin=text).returncode == 2
+    assert "there is no" in run("leavening", "-", "--instead-of", "baking powder", "--put", "bicarb", stdin=text).stderr

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from mutabilis.core.analysis import Analysis
     from mutabilis.core.batter import Batter
     from mutabilis.core.facts import Facts
+    from mutabilis.core.ingredients import Ingredient
     from mutabilis.core.swaps.adapt import Adaptation
     from mutabilis.core.swaps.job import Answer
     from mutabilis.data.kitchen import Kitchen
@@ -43,6 +44,7 @@ def _parser() -> argparse.ArgumentParser:
     for name, run, about in (
         ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
         ("adapt", _adapt, "the same batter for other guests"),
+        ("leavening", _leavening, "powder for soda in this very batter, or the reverse: computed, never spoon for spoon"),
     ):
         one = commands.add_parser(name, help=about)
         one.add_argument("file", metavar="FILE", help="plain text, one ingredient a line; - for standard input")
@@ -62,6 +64,9 @@ def _parser() -> argparse.ArgumentParser:
         )
         one.add_argument("--json", action="store_true", help="JSON under stable keys")
         one.set_defaults(run=run)
+        if name == "leavening":
+            one.add_argument("--put", required=True, metavar="NAME", help="what is to be put in")
+            one.add_argument("--instead-of", required=True, metavar="NAME", help="what is in the batter now")
         if name == "adapt":
             one.add_argument(
                 "--diet",
@@ -178,6 +183,53 @@ def _adapt(args: argparse.Namespace) -> int:
     else:
         _print_adaptation(found, facts)
     return 0
+
+
+def _leavening(args: argparse.Namespace) -> int:
+    from mutabilis.core.bowl import fill
+    from mutabilis.core.leavening import swap_leavening
+    from mutabilis.core.measures import measure
+
+    batter, kitchen = _batter(args)
+    old, new = (_named(name, kitchen) for name in (args.instead_of, args.put))
+    bowl = fill(batter, kitchen.facts)
+    there = [p for p in bowl.portions if p.ingredient.id == old.id]
+    if not there:
+        raise Unreadable(f"{args.file}: there is no {old.short} in it")
+    grams = sum(p.grams for p in there)
+    others = bowl.total("acid") - sum(p.grams * p.per.acid for p in there)
+    try:
+        found = swap_leavening(old, grams, new, others, bowl.total("buffer"))
+    except ValueError as error:
+        raise Unreadable(str(error)) from error
+    if args.json:
+        _print_json(
+            {
+                "from": old.id,
+                "from_g": round(grams, 3),
+                "to": new.id,
+                "to_g": round(found.grams, 3),
+                "measure": measure(new, found.grams, kitchen.profile),
+                "co2_ml": round(found.gas_ml, 1),
+                "acid_change_meq": round(found.acid_change_meq, 2),
+                "spoon_for_spoon_ml": round(found.spoon_for_spoon_ml, 1),
+            }
+        )
+    else:
+        print(
+            f"{grams:.1f} g {old.short} → {found.grams:.1f} g {new.short} ({measure(new, found.grams, kitchen.profile)}), for the same {found.gas_ml:.0f} mL of gas."
+        )
+        print(
+            f"Gram for gram it would be {found.spoon_for_spoon_ml:.0f} mL. Acid against alkali shifts by {found.acid_change_meq:+.0f} meq."
+        )
+    return 0
+
+
+def _named(name: str, kitchen: "Kitchen") -> "Ingredient":
+    found = kitchen.facts.names.resolve(name.replace("_", " "))
+    if not found.parts:
+        raise Unreadable(f"{name}: not known")
+    return kitchen.facts.ingredients[found.parts[0][0]]
 
 
 def adaptation_json(found: "Adaptation", facts: "Facts") -> dict[str, Any]:
