@@ -49,7 +49,6 @@ class BatterView:
     hydration_pct: float | None
     hold_back: HoldBack | None
     hold_back_cups: HoldBack | None
-    water_kind: str
     ledgers: tuple[Ledger, ...]
     nutrition: Nutrition
     diets: dict[str, Judged]
@@ -97,7 +96,7 @@ def batter_view(a: Analysis, facts: Facts, profile: Profile) -> BatterView:
     rest = form.rest_min if a.batter.rest_min is None else a.batter.rest_min
     return BatterView(
         a.batter, tuple(line_view(line, facts, profile) for line in a.batter.lines), form.label, a.batter_g, a.servings, rest,
-        a.water.hydration_pct, hold_back(bowl, "scale"), hold_back(bowl, "cups"), a.water.kind, a.ledgers, a.nutrition, a.diets, a.contains, a.may_contain, a.warnings,
+        a.water.hydration_pct, hold_back(bowl, "scale"), hold_back(bowl, "cups"), a.ledgers, a.nutrition, a.diets, a.contains, a.may_contain, a.warnings,
     )  # fmt: skip
 
 

@@ -13,14 +13,14 @@ BLENDER_MIN = 10.0
 
 @dataclass(frozen=True, slots=True)
 class Portion:
-    """One line in the bowl: `grams` with a standard deviation `sd` [g], and what a gram of it does."""
+    """One line in the bowl: `grams` with a standard deviation `sd` [g], and what a gram of it does; `foam_g` [g] of it is whipped to foam."""
 
     line: int
     ingredient: Ingredient
     grams: float
     sd: float
     confidence: Confidence
-    whipped: bool
+    foam_g: float
     per: PerGram
 
 
@@ -85,5 +85,13 @@ def _portions(lines: Iterable[BatterLine], where: str, facts: Facts, rest: float
         # The bounds of a line are two standard deviations to either side; bounds that meet mean it was weighed, and a
         # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.
         sd = (line.high - line.low) / 4 if line.high > line.low else min(0.5, 0.05 * line.grams)
-        whipped = "whipped" in line.states and ingredient.id in ("egg_white", "aquafaba", "egg")
-        yield Portion(at, ingredient, line.grams, sd, line.confidence, whipped, per_gram(ingredient, rest))
+        foam = line.grams * _foaming(ingredient, facts) if "whipped" in line.states else 0.0
+        yield Portion(at, ingredient, line.grams, sd, line.confidence, foam, per_gram(ingredient, rest))
+
+
+def _foaming(i: Ingredient, facts: Facts) -> float:
+    """The share of an ingredient that foams: whites and aquafaba whole, of a whole egg its white."""
+    white, egg = facts.ingredients["egg_white"], facts.ingredients["egg"]
+    if i.id == "egg":
+        return (white.unit_g or 0.0) / (egg.unit_g or 1.0)
+    return 1.0 if i.id in ("egg_white", "aquafaba") else 0.0

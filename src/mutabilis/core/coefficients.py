@@ -13,6 +13,7 @@ DISSOLVED_G_PER_ML = 1.55  # sugars and salts in solution
 FAT_G_PER_ML = 0.92
 FAT_THINS = 0.5  # half of the fat acts as liquid; a judgement from some two dozen batters
 PIECE_ACID = 0.2  # acid locked in pieces of fruit counts about a fifth
+SALT_PER_SODIUM = 2.54  # NaCl 58.44 over Na 22.99
 WET = 40.0  # lines with this much water and more share in the thickening of the liquid [g/100 g]
 _PURE_ALKALI = 0.8  # a soda fraction above this brings no acid of its own
 
@@ -47,7 +48,6 @@ class PerGram:
     allulose: float
     kcal: float
     liquid: float
-    starch: float
 
     @property
     def flow_solid(self) -> float:
@@ -121,7 +121,7 @@ def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0) -> 
         fat=fat,
         saturated=i.sat_fat_g / 100,
         sodium=i.sodium_mg / 100,
-        salt_taste=i.sodium_mg / 100 / 1000 * 2.54 * (0.3 if leavening else 1.0),
+        salt_taste=i.sodium_mg / 100 / 1000 * SALT_PER_SODIUM * (0.3 if leavening else 1.0),
         brown=i.browning,
         protein=i.protein_g / 100,
         carb=i.carb_g / 100,
@@ -131,5 +131,4 @@ def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0) -> 
         allulose=i.allulose_g / 100,
         kcal=energy_kcal(i) / 100,
         liquid=1.0 if i.group in LIQUIDS else 0.0,
-        starch=i.starch_g / 100,
     )

@@ -32,8 +32,6 @@ Maybe = Annotated[float | None, BeforeValidator(_empty_is_none)]
 
 FLOURS = ("wheat_flour", "gluten_free_flour", "nut_seed_flour", "grain_meal", "starch")
 LIQUIDS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured", "water_juice")
-EGGS = ("egg",)
-GELS = ("flax_meal", "chia_meal", "chia_seeds", "psyllium_husk", "psyllium_powder", "xanthan_gum", "guar_gum")
 
 
 class Ingredient(BaseModel):
@@ -77,6 +75,7 @@ class Ingredient(BaseModel):
     browning: Nought
     thickening: Nought
     egg_equivalents_per_g: Nought
+    gel: Literal["", "yes"] = ""
     added_sugar: Literal["yes", "no", "check"]
     refined: str = ""
     animal: Literal["none", "dairy", "egg", "honey", "meat", "fish", "insect", "other", "check"]
@@ -118,7 +117,7 @@ class Ingredient(BaseModel):
     @property
     def is_gel(self) -> bool:
         """Flax, chia, psyllium and gums: their set saturates together."""
-        return self.id in GELS
+        return self.gel == "yes"
 
     @property
     def pack_decides(self) -> bool:

@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from .coefficients import SALT_PER_SODIUM
 from .ingredients import Ingredient
 
 Kind = Literal["flour", "drink", "spread", "powder"]
@@ -92,7 +93,7 @@ def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
         {
             "id": label.id, "name": label.name, "group": group, "water_g": round(water, 2), "protein_g": label.protein_g, "fat_g": label.fat_g,
             "sat_fat_g": label.saturates_g, "carb_g": round(carb, 2), "fibre_g": label.fibre_g, "sugars_g": label.sugars_g, "starch_g": round(starch, 2),
-            "polyol_g": 0, "allulose_g": 0, "alcohol_g": 0, "organic_acid_g": 0, "ash_g": round(ash, 2), "sodium_mg": round(label.salt_g * 1000 / 2.54, 1),
+            "polyol_g": 0, "allulose_g": 0, "alcohol_g": 0, "organic_acid_g": 0, "ash_g": round(ash, 2), "sodium_mg": round(label.salt_g * 1000 / SALT_PER_SODIUM, 1),
             "kcal": label.kcal, "cup_g": label.cup_g or round(density * 236.588, 1), "absorption_g_per_g": round(thirst, 3), "absorption_minutes": 10 if thirst else 0,
             "gluten_strength": 0.4 if group == "wheat_flour" else 0, "contains_gluten": gluten, "acid_meq_per_100g": 0, "sweetness": round(label.sugars_g / 100 * 0.9, 3),
             "browning": 0.2, "thickening": 0.1 if label.kind == "drink" else 0, "egg_equivalents_per_g": 0,

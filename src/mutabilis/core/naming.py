@@ -70,8 +70,6 @@ class Names:
         spelling = words.get("spelling", {})
         assert isinstance(spelling, Mapping)
         self._spelling = {singular(str(k)): singular(str(v)) for k, v in spelling.items()}
-        self._ask: dict[str, str] = {}
-        self._ask_other: dict[str, str] = {}
         for ingredient in ingredients.values():
             self._add(re.sub(r"\(.*?\)", "", ingredient.name), ingredient.id)
             self._add(ingredient.id.replace("_", " "), ingredient.id)

@@ -382,8 +382,6 @@ export interface components {
             hydration_pct: number | null;
             hold_back: components["schemas"]["HoldBack"] | null;
             hold_back_cups: components["schemas"]["HoldBack"] | null;
-            /** Water Kind */
-            water_kind: string;
             /** Ledgers */
             ledgers: components["schemas"]["Ledger"][];
             nutrition: components["schemas"]["Nutrition"];

@@ -10,7 +10,6 @@ ML_PER_MMOL = 24.47  # molar volume of a gas at 25 °C and 1 atm [L/mol]
 HEAT_SHARE = 0.3  # what meets neither acid nor flour gives half its gas in the heat, of which 0.6 counts
 EXCESSIVE = 350.0
 FOAM_ML_PER_G, FOLDED, FOAM_HALF_MIN = 5.0, 0.5, 25.0
-WHITE_OF_EGG = 0.66  # share of a shelled egg that is white
 TOO_ALKALINE, PLAINLY_ALKALINE, TOO_SOUR = 2.5, 5.0, 3.0  # meq per 100 g
 
 
@@ -53,9 +52,7 @@ def lift(bowl: Bowl) -> Lift:
     unmet = soda - reacted
     buffered = min(unmet, buffer)
     gas = gas_ml(soda, acid, buffer)
-    air_fresh = sum(
-        FOAM_ML_PER_G * FOLDED * p.grams * (WHITE_OF_EGG if p.ingredient.id == "egg" else 1.0) for p in bowl.portions if p.whipped
-    )
+    air_fresh = FOAM_ML_PER_G * FOLDED * sum(p.foam_g for p in bowl.portions)
     air = air_fresh * 2 ** (-bowl.age_min / FOAM_HALF_MIN)
     per = bowl.per_100g(gas)
     share = gas / soda if soda > 0 else 0.0

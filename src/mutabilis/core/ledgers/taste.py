@@ -3,8 +3,6 @@
 from ..bowl import Bowl
 from .entry import Band, Ledger, contributions, spread_of
 
-SALT_PER_SODIUM = 2.54
-
 
 def sweetness_ledger(bowl: Bowl) -> Ledger:
     """Sweetness as grams of sucrose. A change within about 15 % is not noticed."""

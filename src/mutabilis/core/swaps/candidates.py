@@ -38,7 +38,7 @@ class Candidate:
 
 
 @dataclass(frozen=True, slots=True)
-class Field_:
+class Gathered:
     """All candidates, the base lines that had to go, and wishes that stand against each other."""
 
     candidates: tuple[Candidate, ...]
@@ -49,7 +49,7 @@ class Field_:
 def gather(
     base: Batter, wishes: Wishes, rules: Mapping[str, DietRule], facts: Facts, profile: Profile,
     readings: Mapping[str, PackReading] | None, free_flours: bool,
-) -> Field_:  # fmt: skip
+) -> Gathered:  # fmt: skip
     """Candidates for adapting `base`. `free_flours` lets flours go that could stay, where a batter lives from its eggs."""
     grams: dict[str, float] = {}
     for line in base.lines:
@@ -98,7 +98,7 @@ def gather(
                 clashes.append(f"{facts.ingredients[pin].short} is wished for, and {why}")
             else:
                 new.append(_wished(pin, facts))
-    return Field_((*kept.values(), *new), tuple(removed), tuple(dict.fromkeys(clashes)))
+    return Gathered((*kept.values(), *new), tuple(removed), tuple(dict.fromkeys(clashes)))
 
 
 def base_needs_binder(removed: Sequence[tuple[Ingredient, float, str]]) -> bool:

@@ -72,6 +72,6 @@ class Craft(BaseModel):
             }
         )  # fmt: skip
 
-    def usage(self, ingredient: str, role: str | None = None) -> Usage | None:
-        """The usage of an ingredient (in a role, where given)."""
-        return next((u for u in self.usages if u.ingredient == ingredient and (role is None or u.role == role)), None)
+    def usage(self, ingredient: str) -> Usage | None:
+        """The first usage of an ingredient, None where craft does not offer it."""
+        return next((u for u in self.usages if u.ingredient == ingredient), None)

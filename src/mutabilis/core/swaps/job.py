@@ -6,13 +6,13 @@ from dataclasses import dataclass
 from ..analysis import Analysis, analyse
 from ..batter import Batter, BatterLine
 from ..bowl import Bowl, drinking_minutes, fill
-from ..diets import DietRule, PackReading, judge_ingredient
+from ..diets import PackReading, judge_ingredient
 from ..facts import Facts
 from ..ingredients import LIQUIDS, Confidence, Ingredient, least
 from ..ledgers.lift import EXCESSIVE
 from ..ledgers.water import stress_from_spread
 from ..quantities.units import Profile
-from .candidates import Candidate, Field_, gather
+from .candidates import Candidate, Gathered, gather
 from .model import Program, Solved, Targets
 from .reasons import Change, cautions_for, changes_for, lost_against, sureness, technique_for
 from .rounding import liquid_step, settle, to_kitchen, to_step
@@ -56,7 +56,7 @@ class Job:
     ) -> None:  # fmt: skip
         self.base, self.before, self.wishes, self.rules = base, before, wishes, wishes.rules(facts)
         self.facts, self.profile, self.readings = facts, profile, readings
-        self.gathered: Field_ = gather(base, wishes, self.rules, facts, profile, readings, free_flours)
+        self.gathered: Gathered = gather(base, wishes, self.rules, facts, profile, readings, free_flours)
         self.targets = self._targets(fill(base, facts))
         self.program = Program(self.gathered.candidates, self.targets, facts.craft, profile)
         for pin in wishes.pins:
@@ -76,7 +76,7 @@ class Job:
         middle = (form.spread_cm[0] + min(form.spread_cm[1], 17.5)) / 2
         tau = stress_from_spread(middle) if own is None or changed else own
         gas = a.lift.co2_ml_per_100g + bowl.per_100g(a.lift.air_ml)
-        if wishes.eggs == "separated" and any(p.whipped for p in bowl.portions):
+        if wishes.eggs == "separated" and any(p.foam_g for p in bowl.portions):
             gas = a.lift.co2_ml_per_100g  # the foam is lift of its own, on top
         if changed:
             gas = min(max(gas, form.lift[0] * 1.1), form.lift[1] * 0.9)
@@ -278,12 +278,12 @@ class Job:
         """A plate line that the diets deny is changed for the nearest that fits, gram for gram."""
         assert line.ingredient is not None
         i = self.facts.ingredients[line.ingredient]
-        if self._fits(i, self.rules):
+        if self._fits(i):
             return line
         fitting = [
             (u.replaces[i.group] + u.oddness, u.ingredient)
             for u in self.facts.craft.usages
-            if i.group in u.replaces and self._fits(self.facts.ingredients[u.ingredient], self.rules)
+            if i.group in u.replaces and self._fits(self.facts.ingredients[u.ingredient])
         ]
         if not fitting:
             return line
@@ -292,5 +292,5 @@ class Job:
             update={"where": "plate", "low": line.low, "high": line.high, "confidence": line.confidence}
         )
 
-    def _fits(self, i: Ingredient, rules: Mapping[str, DietRule]) -> bool:
-        return all(judge_ingredient(i, r, self.profile, (self.readings or {}).get(i.id))[0] == "fits" for r in rules.values())
+    def _fits(self, i: Ingredient) -> bool:
+        return all(judge_ingredient(i, r, self.profile, (self.readings or {}).get(i.id))[0] == "fits" for r in self.rules.values())

@@ -17,6 +17,7 @@ from ..coefficients import PerGram, per_gram
 from ..ledgers.lift import ML_PER_MMOL
 from ..ledgers.nutrition import net_carb_per_gram
 from ..ledgers.setting import GEL_MOST, RUBBERY
+from ..ledgers.water import solids_for
 from ..quantities.units import Profile
 from .candidates import Candidate
 from .craft import Craft
@@ -273,8 +274,6 @@ class Program:
     def aim(self, theta: float) -> bool:
         """Point the flow row at the solids fraction that gives the wanted stress with thickening `theta`; False where no
         solids fraction can (the liquids alone are too thick)."""
-        from ..ledgers.water import solids_for
-
         phi = solids_for(self.targets.tau, theta)
         reachable = phi is not None and phi > 0.02
         phi = max(phi or 0.02, 0.02)

@@ -8,7 +8,7 @@ from ..analysis import Analysis
 from ..diets import DietRule
 from ..facts import Facts
 from ..ingredients import Confidence, Ingredient, least
-from .candidates import Candidate, Field_
+from .candidates import Candidate, Gathered
 from .transfers import Transfer, say
 
 
@@ -25,7 +25,7 @@ class Change:
 
 
 def changes_for(
-    gathered: Field_, rounded: Sequence[tuple[Candidate, float]], moved: Sequence[Transfer], facts: Facts
+    gathered: Gathered, rounded: Sequence[tuple[Candidate, float]], moved: Sequence[Transfer], facts: Facts
 ) -> tuple[Change, ...]:
     """Every change between base and answer with its reason, replaced things first."""
     now = {c.ingredient.id: g for c, g in rounded}

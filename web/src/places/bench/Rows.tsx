@@ -34,6 +34,14 @@ export function Rows({ batter, diets, side, lit, typed, tags, onLight, onGrams, 
         const key = view.line.ingredient ?? `line-${at}`;
         const verdict = lineVerdict(batter, at, diets);
         const unread = !view.line.ingredient || view.line.problem !== "";
+        const field = !unread && (
+          <GramField
+            value={typed?.(at) ?? view.line.grams}
+            label={view.full_name}
+            side={side}
+            onChange={(g) => onGrams(view, at, g)}
+          />
+        );
         return (
           <li
             key={at}
@@ -41,14 +49,7 @@ export function Rows({ batter, diets, side, lit, typed, tags, onLight, onGrams, 
               lit === key ? "ring-2 ring-base-content/50" : ""
             } ${unread ? "border-dashed" : ""}`}
           >
-            {side === "berry" && !unread && (
-              <GramField
-                value={typed?.(at) ?? view.line.grams}
-                label={view.full_name}
-                side={side}
-                onChange={(g) => onGrams(view, at, g)}
-              />
-            )}
+            {side === "berry" && field}
             <button
               type="button"
               aria-pressed={lit === key}
@@ -72,14 +73,7 @@ export function Rows({ batter, diets, side, lit, typed, tags, onLight, onGrams, 
                 {unread ? view.line.problem && "not read" : view.measure}
               </span>
             </button>
-            {side === "iron" && !unread && (
-              <GramField
-                value={typed?.(at) ?? view.line.grams}
-                label={view.full_name}
-                side={side}
-                onChange={(g) => onGrams(view, at, g)}
-              />
-            )}
+            {side === "iron" && field}
             {onRemove && (
               <button
                 type="button"
