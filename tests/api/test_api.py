@@ -37,13 +37,13 @@ def test_opens_on_a_demo_adaptation_that_is_computed(client, ridge):
 
 
 def test_the_demo_has_every_form(client):
-    forms = [e["form"] for e in client.get("/api/batters").json()]
+    forms = [e["form"] for e in client.get("/api/book").json()["batters"]]
     assert len(forms) >= 6 and forms.count("griddle") >= 2 and forms.count("waffle") >= 2 and {"crepe", "tray"} <= set(forms)
 
 
 def test_analyse_and_read(client):
     lines = client.post("/api/read", json={"text": "200 g flour\n300 g milk\n50 g moon dust"}).json()
-    view = client.post("/api/analyse", json={"lines": lines, "form": "griddle"}).json()
+    view = client.post("/api/analyse", json={"batter": {"lines": lines, "form": "griddle"}, "diets": ["egg_free"]}).json()
     assert view["batter_g"] == 500 and view["diets"]["egg_free"]["verdict"] == "cannot_vouch"
     assert {x["key"] for x in view["ledgers"]} >= {
         "flow",
@@ -89,13 +89,14 @@ BAD = [
 
 @pytest.mark.parametrize(("body", "status", "words", "field"), BAD, ids=[b[0][:60] or "empty" for b in BAD])
 def test_bad_input_is_refused_with_a_reason(client, body, status, words, field):
+    body = f'{{"batter": {body}}}' if body.endswith("}") else body
     answer = client.post("/api/analyse", content=body, headers={"content-type": "application/json"})
     assert answer.status_code == status, answer.text
-    assert words in answer.json()["error"] and answer.json()["field"] == field
+    assert words in answer.json()["error"] and answer.json()["field"] == (field and f"batter.{field}")
 
 
 def test_a_refused_write_changes_nothing(client, ridge):
-    before = client.get("/api/batters").json()
+    before = client.get("/api/book").json()
     path = f"/api/batters/{ridge['batter_id']}/versions"
     assert client.post(path, json={"batter": {"lines": [{"ingredient": "sugar", "grams": -1}]}}).status_code == 422
     assert client.post(path, json={"batter": {"lines": [{"ingredient": "moon", "grams": 1}]}}).status_code == 422
@@ -104,7 +105,7 @@ def test_a_refused_write_changes_nothing(client, ridge):
     assert client.post("/api/batters", json={"name": "", "version": {"batter": ridge["batter"]}}).status_code == 422
     assert client.get("/api/versions/nobody").status_code == client.get("/api/nothing").status_code == 404
     assert client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": {"diets": ["moon"]}}).status_code == 422
-    assert client.get("/api/batters").json() == before
+    assert client.get("/api/book").json() == before
 
 
 @pytest.mark.parametrize("host", ["evil.example", "127.0.0.1.evil.example", "", "127.0.0.1@evil.example"])
@@ -163,18 +164,18 @@ HOSTILE = [
 def test_hostile_text_is_only_text(client, ridge, text):
     lines = client.post("/api/read", json={"text": f"50 g {text}\n200 g flour"})
     assert lines.status_code == 200 and lines.json()[-1]["ingredient"] == "all_purpose_flour"
-    view = client.post("/api/analyse", json={"lines": lines.json()})
+    view = client.post("/api/analyse", json={"batter": {"lines": lines.json()}})
     assert view.status_code == 200
     note = f"note {text}"
     saved = client.post(f"/api/batters/{ridge['batter_id']}/versions", json={"batter": {"lines": lines.json()}, "note": note})
     assert saved.status_code == 201 and client.get(f"/api/versions/{saved.json()['id']}").json()["note"] == note
-    assert len(client.get("/api/batters").json()) == 7
+    assert client.get("/api/book").json()["total"] == 7
 
 
 def test_a_deep_or_wide_body_is_refused_quietly(client):
     deep = "[" * 100_000 + "]" * 100_000
     assert client.put("/api/draft", content=deep, headers={"content-type": "application/json"}).status_code in (400, 413, 422)
-    wide = {"lines": [{"text": "x", "ingredient": "sugar", "grams": 1}] * 5000}
+    wide = {"batter": {"lines": [{"text": "x", "ingredient": "sugar", "grams": 1}] * 5000}}
     assert client.post("/api/analyse", json=wide).status_code == 422
     assert client.put("/api/draft", json={"x": "y" * 500_000}).status_code == 422
     assert client.get("/api/start").json()["draft"] is None

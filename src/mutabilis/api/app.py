@@ -13,27 +13,34 @@ from starlette.staticfiles import StaticFiles
 from mutabilis import __version__
 from mutabilis.core.diets import PackReading
 from mutabilis.core.facts import Facts
+from mutabilis.core.quantities.units import Profile
 from mutabilis.store.database import Database, StoreError
 
-from . import bench, book
+from . import bench, book, exchange, larder
 from .context import Context
 from .guard import Guard
 
 STATIC = Path(__file__).parent.parent / "static"
-PLACES = ("", "bench", "book", "larder", "stove", "morning", "journal")
+PLACES = ("", "bench", "book", "larder", "kitchen", "card")
 
 
-def create_app(facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None) -> FastAPI:
-    """The application over facts, a database, and the pack readings that stand."""
+def create_app(
+    facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
+) -> FastAPI:
+    """The application over facts, a database, the pack readings and the profile that the kitchen's own files set."""
     app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json")
-    app.state.context = Context(facts, database, readings)
+    app.state.context = Context(facts, database, readings, profile)
     app.include_router(bench.router)
     app.include_router(book.router)
+    app.include_router(larder.router)
+    app.include_router(exchange.router)
     _errors(app)
     if (STATIC / "assets").is_dir():
         app.mount("/assets", _Hashed(directory=STATIC / "assets"))
     for place in PLACES:
         app.add_api_route(f"/{place}", _page, include_in_schema=False, response_class=Response)
+        if place:
+            app.add_api_route(f"/{place}/{{rest:path}}", _page, include_in_schema=False, response_class=Response)
     app.add_api_route("/favicon.svg", _favicon, include_in_schema=False, response_class=Response)
     app.add_middleware(Guard)
     return app

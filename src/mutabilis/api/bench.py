@@ -1,17 +1,22 @@
-"""The Bench: read a text, analyse a batter, adapt it, keep the draft."""
+"""The Bench: read a text, analyse a batter, adapt it, swap a line by hand, its card, and the draft."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, HTTPException, Response
 from pydantic import BaseModel, ConfigDict, Field, JsonValue
 
 from mutabilis.core.analysis import analyse
 from mutabilis.core.batter import Batter, BatterLine, FormKey
-from mutabilis.core.book import Version
-from mutabilis.core.reading import read_lines
+from mutabilis.core.book import DietKeys, Name, Version
+from mutabilis.core.card import Card, card
+from mutabilis.core.method import Order
+from mutabilis.core.reading import read_as, read_lines
+from mutabilis.core.scaling import Size, scale
 from mutabilis.core.swaps.adapt import adapt
+from mutabilis.core.swaps.choices import Choice, choices
 from mutabilis.core.swaps.wishes import Wishes
 from mutabilis.demo import demo_batters
+from mutabilis.formats import card_pdf
 
 from .context import PROBLEMS, Here
 from .views import AdaptationView, BatterView, adaptation_view, as_answer, batter_view
@@ -21,20 +26,72 @@ BENCH = "bench"
 
 
 class Text(BaseModel):
-    """A recipe's ingredient list as written."""
+    """A recipe's ingredient list as written; `as_ingredient` reads it, one line, as that."""
 
     model_config = ConfigDict(extra="forbid")
 
     text: Annotated[str, Field(max_length=100_000)]
+    as_ingredient: Annotated[str | None, Field(max_length=80)] = None
+
+
+class Looked(BaseModel):
+    """A batter, and the diets it is looked at for."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    batter: Batter
+    diets: DietKeys = ()
 
 
 class Asked(BaseModel):
-    """A batter and what is wished of it."""
+    """A batter and what is wished of it; `larder_only` allows only what is in, beside the batter's own."""
 
     model_config = ConfigDict(extra="forbid")
 
     batter: Batter
     wishes: Wishes = Wishes()
+    larder_only: bool = False
+
+
+class AskedSwap(BaseModel):
+    """A line of a batter that is to be swapped by hand."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    batter: Batter
+    line: Annotated[int, Field(ge=0, le=199)]
+    diets: DietKeys = ()
+
+
+class AskedCard(BaseModel):
+    """A batter whose card is wanted."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    batter: Batter
+    name: Name
+    diets: DietKeys = ()
+    note: Annotated[str, Field(max_length=4000)] = ""
+    order: Order = "two_bowls"
+    paper: Literal["a4", "letter"] = "a4"
+
+
+class AskedSize(BaseModel):
+    """A batter and the size that is wanted of it."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    batter: Batter
+    size: Size
+    diets: DietKeys = ()
+
+
+class SizedView(BaseModel):
+    """One way to the size: its label, the factor, and the batter with its balances."""
+
+    label: str
+    factor: float
+    view: BatterView
 
 
 class DietChoice(BaseModel):
@@ -42,6 +99,7 @@ class DietChoice(BaseModel):
 
     key: str
     label: str
+    own: bool
 
 
 class FormChoice(BaseModel):
@@ -49,6 +107,7 @@ class FormChoice(BaseModel):
 
     key: FormKey
     label: str
+    portion_ml: float
 
 
 class Start(BaseModel):
@@ -60,49 +119,113 @@ class Start(BaseModel):
     shipped_diets: tuple[DietChoice, ...]
     forms: tuple[FormChoice, ...]
     faults: tuple[str, ...]
+    larder_kept: bool
+    decimal: Literal["point", "comma"]
+    shown: Literal["both", "grams", "kitchen"]
 
 
 @router.get("/start")
 def start(here: Here) -> Start:
     """What to open on."""
+    facts, profile = here.facts, here.profile()
     draft = here.drafts.get(BENCH)
-    entries = here.book.entries()
-    opening = {name: diets for name, _, diets in demo_batters(here.facts) if diets}
-    entry = next((e for e in entries if e.name in opening and e.versions), next((e for e in entries if e.versions), None))
-    version_id = entry.versions[0].id if entry else None
-    if isinstance(draft, dict) and isinstance(draft.get("versionId"), str):
-        known = {v.id for e in entries for v in e.versions}
-        version_id = draft["versionId"] if draft["versionId"] in known else version_id
+    version_id = draft.get("versionId") if isinstance(draft, dict) else None
+    known = here.book.versions([version_id]) if isinstance(version_id, str) else ()
+    version, diets = (known[0] if known else None), tuple[str, ...]()
+    if version is None and not isinstance(draft, dict):
+        opening = {name: diets for name, _, diets in demo_batters(facts) if diets}
+        recent = here.book.newest()
+        entries = here.book.entries(recent[:200])
+        entry = next((e for e in entries if e.name in opening and e.versions), next((e for e in entries if e.versions), None))
+        if entry:
+            version, diets = here.book.version(entry.versions[0].id), opening.get(entry.name, ())
     return Start(
-        version=here.book.version(version_id) if version_id else None,
-        diets=opening.get(entry.name, ()) if entry else (),
-        draft=draft,
-        shipped_diets=tuple(DietChoice(key=k, label=r.label) for k, r in here.facts.diets.items()),
-        forms=tuple(FormChoice(key=k, label=f.label) for k, f in here.facts.forms.items()),
-        faults=here.facts.faults,
-    )
+        version=version, diets=diets, draft=draft,
+        shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
+        forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
+        larder_kept=any(item.stock_g is not None for item in here.items.values()), decimal=profile.decimal, shown=profile.shown,
+    )  # fmt: skip
 
 
 @router.post("/read")
 def read(asked: Text, here: Here) -> tuple[BatterLine, ...]:
     """Read a text line by line; lines that cannot be read come back marked."""
+    if asked.as_ingredient is not None:
+        return (read_as(asked.text, here.check_ingredient(asked.as_ingredient), here.facts, here.profile()),)
     return read_lines(asked.text, here.facts, here.profile())[:200]
 
 
 @router.post("/analyse", response_model=BatterView)
-def analyse_batter(batter: Batter, here: Here) -> Response:
-    """The ledgers, verdicts and warnings of a batter."""
-    profile = here.profile()
-    return as_answer(batter_view(analyse(here.check(batter), here.facts, profile, readings=here.readings), here.facts, profile))
+def analyse_batter(asked: Looked, here: Here) -> Response:
+    """The ledgers, warnings, and the verdicts of the diets asked for."""
+    here.check_diets(asked.diets)
+    facts = here.facts
+    rules = {k: facts.diets[k] for k in asked.diets}
+    a = analyse(here.check(asked.batter), facts, here.profile(), rules, here.readings)
+    return as_answer(batter_view(a, asked.diets, here))
 
 
 @router.post("/adapt", response_model=AdaptationView)
 def adapt_batter(asked: Asked, here: Here) -> Response:
-    """Adapt a batter to wishes."""
+    """Adapt a batter to wishes, at the kitchen's own prices."""
     here.check(asked.batter)
     here.check_diets(asked.wishes.diets)
-    profile = here.profile()
-    return as_answer(adaptation_view(adapt(asked.batter, asked.wishes, here.facts, profile, here.readings), here.facts, profile))
+    wishes = (
+        asked.wishes.model_copy(update={"prices": {**here.prices(), **asked.wishes.prices}})
+        if asked.wishes.max_cost is not None
+        else asked.wishes
+    )
+    if asked.larder_only:
+        wishes = wishes.model_copy(update={"larder": here.in_stock()})
+    found = adapt(asked.batter, wishes, here.facts, here.profile(), here.readings)
+    return as_answer(adaptation_view(found, wishes.diets, here))
+
+
+@router.post("/choices")
+def swap_choices(asked: AskedSwap, here: Here) -> tuple[Choice, ...]:
+    """What could stand in a line's place, with the effect of each."""
+    here.check(asked.batter)
+    here.check_diets(asked.diets)
+    if asked.line >= len(asked.batter.lines):
+        raise HTTPException(422, "there is no such line")
+    facts = here.facts
+    return choices(asked.batter, asked.line, {k: facts.diets[k] for k in asked.diets}, facts, here.profile(), here.readings)
+
+
+@router.post("/scale")
+def scale_batter(asked: AskedSize, here: Here) -> tuple[SizedView, ...]:
+    """A batter in another size, with the ways to it and their balances."""
+    here.check(asked.batter)
+    here.check_diets(asked.diets)
+    facts = here.facts
+    rules = {k: facts.diets[k] for k in asked.diets}
+    return tuple(
+        SizedView(
+            label=s.label,
+            factor=s.factor,
+            view=batter_view(analyse(s.batter, facts, here.profile(), rules, here.readings), asked.diets, here),
+        )
+        for s in scale(asked.batter, asked.size, facts)
+    )
+
+
+@router.post("/card")
+def card_of(asked: AskedCard, here: Here) -> Card:
+    """The recipe card of a batter."""
+    return _card(asked, here)
+
+
+@router.post("/card.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
+def card_as_pdf(asked: AskedCard, here: Here) -> Response:
+    """The recipe card as a PDF."""
+    return Response(card_pdf.write(_card(asked, here), here.profile(), asked.paper), media_type="application/pdf")
+
+
+def _card(asked: AskedCard, here: Here) -> Card:
+    here.check_diets(asked.diets)
+    facts = here.facts
+    a = analyse(here.check(asked.batter), facts, here.profile(), {k: facts.diets[k] for k in asked.diets}, here.readings)
+    return card(asked.name, a, asked.diets, facts, here.profile(), asked.order, asked.note)
 
 
 @router.get("/draft")

@@ -1,30 +1,90 @@
-"""What every router needs: facts, the store, and the kitchen's profile; and the errors in plain words."""
+"""What every router needs: the facts as this kitchen knows them, the store, and the kitchen's profile; and errors in plain words."""
 
+import threading
 from collections.abc import Mapping
+from pathlib import Path
 from typing import Annotated
 
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
 
 from mutabilis.core.batter import Batter
-from mutabilis.core.diets import PackReading
+from mutabilis.core.diets import PackReading, standing
 from mutabilis.core.facts import Facts
+from mutabilis.core.ingredients import Ingredient
+from mutabilis.core.labels import infer, usages_for
+from mutabilis.core.larder import Item, prices, with_items
 from mutabilis.core.quantities.units import Profile
+from mutabilis.data.diet_files import OwnDiets
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.drafts import Drafts, Settings
+from mutabilis.store.larder import Larder
 
 
 class Context:
-    """One application's facts and store."""
+    """One application's facts and store. The shipped facts, the kitchen's files, its own packs, cups, thirst and diets come
+    together here, and are put together anew only when one of them was written."""
 
-    def __init__(self, facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None) -> None:
-        self.readings = dict(readings or {})
-        self.facts = facts
+    def __init__(
+        self, facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
+    ) -> None:
         self.database = database
         self.book = Book(database)
         self.drafts = Drafts(database)
-        self.settings = Settings(database)
+        self.settings = Settings(database, profile or Profile())
+        self.larder = Larder(database)
+        self.own_diets = OwnDiets(Path(database.path).parent / "diets")
+        self._shipped, self._file_readings = facts, dict(readings or {})
+        self._lock = threading.Lock()
+        self._made: tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]] | None = None
+
+    def _now(self) -> tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]]:
+        revision = (self.larder.revision, self.own_diets.revision)
+        made = self._made
+        if made is None or made[0] != revision:
+            with self._lock:
+                made = self._made = self._put_together(revision)
+        return made
+
+    def _put_together(self, revision: tuple[int, int]) -> tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]]:
+        facts, items = self._shipped, self.larder.items()
+        packs, away = self.larder.packs(), self.larder.packs(archived=True)
+        if packs or away:
+            # A pack that was put away is no longer offered, but a version that holds it can still be read.
+            usages = [u for label in packs for u in usages_for(label, facts.craft)]
+            facts = facts.with_own((infer(label)[0] for label in (*packs, *away)), (), usages)
+        facts = self.own_diets.over(facts.with_weights(with_items(facts.ingredients, items.values())))
+        in_use = {item.ingredient: item.pack for item in items.values() if item.pack}
+        readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), in_use)}
+        return revision, facts, items, readings
+
+    @property
+    def facts(self) -> Facts:
+        """The facts as this kitchen knows them."""
+        return self._now()[1]
+
+    @property
+    def items(self) -> dict[str, Item]:
+        """What the Larder knows, by ingredient."""
+        return self._now()[2]
+
+    @property
+    def readings(self) -> dict[str, PackReading]:
+        """The pack readings that stand."""
+        return self._now()[3]
+
+    def shipped(self, id_: str) -> Ingredient:
+        """An ingredient as the table (or its label) has it, before this kitchen's own weights."""
+        return self._shipped.ingredients.get(id_) or self.facts.ingredients[id_]
+
+    def prices(self) -> dict[str, float]:
+        """Prices per kilogram, by ingredient."""
+        return prices(self.items.values())
+
+    def in_stock(self) -> tuple[str, ...]:
+        """What is in; water always is."""
+        return (*sorted(k for k, item in self.items.items() if item.is_in), "water")
 
     def profile(self) -> Profile:
         """The kitchen's profile as it stands."""
@@ -32,9 +92,10 @@ class Context:
 
     def check(self, batter: Batter) -> Batter:
         """The batter, if every ingredient in it is known; else 422 naming the line."""
+        known = self.facts.ingredients
         for at, line in enumerate(batter.lines):
             for id_ in (line.ingredient, line.alternative):
-                if id_ is not None and id_ not in self.facts.ingredients:
+                if id_ is not None and id_ not in known:
                     raise HTTPException(422, f"line {at + 1}: no ingredient “{id_[:60]}”")
         return batter
 
@@ -43,6 +104,12 @@ class Context:
         for key in keys:
             if key not in self.facts.diets:
                 raise HTTPException(422, f"no diet “{key[:60]}”")
+
+    def check_ingredient(self, id_: str) -> str:
+        """404 where an ingredient is not known."""
+        if id_ not in self.facts.ingredients:
+            raise KeyError(id_)
+        return id_
 
 
 def _context(request: Request) -> Context:

@@ -5,6 +5,7 @@ from collections.abc import Awaitable, Callable, MutableMapping
 from typing import Any
 
 LARGEST_BODY = 2_000_000  # bytes
+LARGEST_FILE = 10_000_000  # bytes, for a file that is read in
 HOSTS = ("127.0.0.1", "localhost", "[::1]")
 CSP = "; ".join(
     (
@@ -47,15 +48,17 @@ class Guard:
             if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
                 return await _refuse(send, 403, "Only Mutabilis's own page may change anything here.")
         length = headers.get("content-length", "0")
-        if not length.isdigit() or int(length) > LARGEST_BODY:
-            return await _refuse(send, 413, f"Larger than a batter can be ({LARGEST_BODY // 1_000_000} MB at most); nothing was changed.")
+        most = LARGEST_FILE if scope["path"] == "/api/import" else LARGEST_BODY
+        if not length.isdigit() or int(length) > most:
+            what = "a recipe file" if most == LARGEST_FILE else "a batter"
+            return await _refuse(send, 413, f"Larger than {what} can be ({most // 1_000_000} MB at most); nothing was changed.")
         seen = 0
 
         async def counted() -> MutableMapping[str, Any]:
             nonlocal seen
             message = await receive()
             seen += len(message.get("body", b""))
-            if seen > LARGEST_BODY:
+            if seen > most:
                 raise ValueError("body over the limit")
             return message
 

@@ -18,15 +18,15 @@ HOST = "127.0.0.1"
 
 def serve(path: Path, port: int, demo: bool) -> int:
     """Open the book at `path` and serve it on 127.0.0.1 until interrupted. 2 with one line where that cannot be."""
-    kitchen = load_kitchen(path.parent)
+    kitchen = load_kitchen(path.parent, diets=False)
     facts = kitchen.facts
-    for fault in facts.faults:
-        print(f"mutabilis: left out: {fault}", file=sys.stderr)
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        app = create_app(facts, Database(path), kitchen.readings)
+        app = create_app(facts, Database(path), kitchen.readings, kitchen.profile)
         if demo:
-            fill(app.state.context.book, facts)
+            fill(app.state.context.book, facts, app.state.context.larder)
+        for fault in app.state.context.facts.faults:
+            print(f"mutabilis: left out: {fault}", file=sys.stderr)
     except (StoreError, OSError) as error:
         print(f"mutabilis: {error}", file=sys.stderr)
         return 2

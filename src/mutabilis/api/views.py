@@ -1,44 +1,65 @@
 """What the front end is shown: analyses and answers in the shapes it draws, nothing computed that the core has not."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 from fastapi import Response
 from pydantic import TypeAdapter
 
-from mutabilis.core.analysis import Analysis
+from mutabilis.core.analysis import Analysis, Plate
 from mutabilis.core.batter import Batter, BatterLine
 from mutabilis.core.bowl import fill
-from mutabilis.core.diets import Judged
-from mutabilis.core.facts import Facts
+from mutabilis.core.card import per_piece
+from mutabilis.core.costs import Cost, cost
+from mutabilis.core.diets import Judged, Verdict, worst
 from mutabilis.core.holdback import HoldBack, hold_back
 from mutabilis.core.ingredients import Confidence
 from mutabilis.core.ledgers.entry import Ledger
 from mutabilis.core.ledgers.nutrition import Nutrition
 from mutabilis.core.measures import measure
 from mutabilis.core.quantities.units import Profile
+from mutabilis.core.querying import queries
 from mutabilis.core.swaps.adapt import Adaptation
 from mutabilis.core.swaps.job import Answer
 from mutabilis.core.swaps.reasons import Change
 from mutabilis.core.swaps.transfers import Transfer
 from mutabilis.core.warnings import Warning
+from mutabilis.core.yields import Yield
+
+from .context import Context
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """An ingredient by id and name."""
+
+    id: str
+    name: str
 
 
 @dataclass(frozen=True, slots=True)
 class LineView:
-    """One line as shown: its own text, what it was read as, grams and the kitchen's measure."""
+    """One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
+    for; a question where its amount is odd; and what it could be where its name is two things or was not known."""
 
     line: BatterLine
     name: str
     full_name: str
     group: str
     measure: str
+    ranged: bool
     source: str
     confidence: Confidence
+    verdict: Verdict
+    query: str
+    could_be: tuple[Named, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class BatterView:
-    """A batter with all that is known of it."""
+    """A batter with all that is known of it. `verdict` is the worst of the diets asked for, on the batter; `plate_verdict` with
+    what meets it on the pan and the plate."""
 
     batter: Batter
     lines: tuple[LineView, ...]
@@ -47,19 +68,27 @@ class BatterView:
     servings: float
     rest_min: float
     hydration_pct: float | None
+    water_g: float
+    yields: Yield
     hold_back: HoldBack | None
     hold_back_cups: HoldBack | None
     ledgers: tuple[Ledger, ...]
     nutrition: Nutrition
+    per_piece: dict[str, float]
+    plate: Plate
+    per_piece_plate: dict[str, float]
     diets: dict[str, Judged]
+    verdict: Verdict
+    plate_verdict: Verdict
     contains: tuple[str, ...]
     may_contain: tuple[str, ...]
     warnings: tuple[Warning, ...]
+    cost: Cost | None
 
 
 @dataclass(frozen=True, slots=True)
 class AnswerView:
-    """One answer as shown."""
+    """One answer as shown; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
 
     batter: BatterView
     changes: tuple[Change, ...]
@@ -67,6 +96,7 @@ class AnswerView:
     cautions: tuple[str, ...]
     technique: tuple[str, ...]
     worse: tuple[str, ...]
+    buy: tuple[str, ...]
     confidence: Confidence
     score: float
 
@@ -89,57 +119,69 @@ class AdaptationView:
     faults: tuple[str, ...]
 
 
-def batter_view(a: Analysis, facts: Facts, profile: Profile) -> BatterView:
-    """An analysis as shown."""
-    form = facts.forms[a.batter.form]
-    bowl = fill(a.batter, facts)
+def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
+    """An analysis as shown, for the diets asked for (all of them analysed)."""
+    facts, profile = here.facts, here.profile()
+    form, bowl = facts.forms[a.batter.form], fill(a.batter, facts)
     rest = form.rest_min if a.batter.rest_min is None else a.batter.rest_min
+    odd = queries(a.batter, facts)
+    lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), here, profile) for at, line in enumerate(a.batter.lines))
     return BatterView(
-        a.batter, tuple(line_view(line, facts, profile) for line in a.batter.lines), form.label, a.batter_g, a.servings, rest,
-        a.water.hydration_pct, hold_back(bowl, "scale"), hold_back(bowl, "cups"), a.ledgers, a.nutrition, a.diets, a.contains, a.may_contain, a.warnings,
+        a.batter, lines, form.label, a.batter_g, a.servings, rest, a.water.hydration_pct, a.water.total_g, a.yields, hold_back(bowl, "scale"),
+        hold_back(bowl, "cups"), a.ledgers, a.nutrition, per_piece(a), a.plate, per_piece(a, plate=True), {k: a.diets[k] for k in diets},
+        worst(a.diets[k].verdict for k in diets), worst(a.plate.diets[k].verdict for k in diets), a.contains, a.may_contain, a.warnings,
+        cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),
     )  # fmt: skip
 
 
-def line_view(line: BatterLine, facts: Facts, profile: Profile) -> LineView:
+def _worst_at(at: int, a: Analysis, diets: Sequence[str]) -> Verdict:
+    return worst(r.verdict for k in diets for r in a.plate.diets[k].reasons if r.line == at)
+
+
+def _line(line: BatterLine, verdict: Verdict, query: str, here: Context, profile: Profile) -> LineView:
     """A line as shown; one that was not read keeps its own text for a name."""
+    facts = here.facts
     i = facts.ingredients.get(line.ingredient or "")
+    could_be = tuple(Named(id_, facts.ingredients[id_].name) for id_ in facts.names.could_be(line.text, line.note, line.problem))
     if i is None:
-        return LineView(line, line.text, line.text, "", "", "", "low")
-    return LineView(line, i.short, i.name, i.group, measure(i, line.grams, profile), i.source, line.confidence)
+        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be)
+    return LineView(
+        line, i.short, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be
+    )
 
 
-def answer_view(x: Answer, facts: Facts, profile: Profile) -> AnswerView:
+def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context) -> AnswerView:
     """An answer as shown."""
     return AnswerView(
-        batter_view(x.analysis, facts, profile),
-        x.changes,
-        x.transfers,
-        x.cautions,
-        x.technique,
-        x.worse,
-        x.confidence,
-        x.score,
-    )
+        batter_view(x.analysis, diets, here), x.changes, x.transfers, x.cautions, x.technique, x.worse, _buy(x, base, here), x.confidence, x.score,
+    )  # fmt: skip
 
 
-def adaptation_view(x: Adaptation, facts: Facts, profile: Profile) -> AdaptationView:
+def _buy(x: Answer, base: Batter, here: Context) -> tuple[str, ...]:
+    kept = any(item.stock_g is not None for item in here.items.values())
+    at_hand = {*here.in_stock()} if kept else {"water", *(line.ingredient for line in base.lines)}
+    wanted = dict.fromkeys(line.ingredient for line in x.analysis.batter.lines if line.ingredient and line.ingredient not in at_hand)
+    return tuple(here.facts.ingredients[id_].short for id_ in wanted)
+
+
+def adaptation_view(x: Adaptation, diets: Sequence[str], here: Context) -> AdaptationView:
     """An adaptation as shown."""
     infeasible = None
+    base = x.base.batter
     if x.infeasible:
-        nearest = answer_view(x.infeasible.nearest, facts, profile) if x.infeasible.nearest else None
+        nearest = answer_view(x.infeasible.nearest, base, diets, here) if x.infeasible.nearest else None
         infeasible = InfeasibleView(x.infeasible.reasons, nearest)
     return AdaptationView(
-        batter_view(x.base, facts, profile),
-        tuple(answer_view(a, facts, profile) for a in x.answers),
-        infeasible,
-        x.faults,
+        batter_view(x.base, diets, here), tuple(answer_view(a, base, diets, here) for a in x.answers), infeasible, x.faults
     )
 
 
-_BATTER, _ADAPTATION = TypeAdapter(BatterView), TypeAdapter(AdaptationView)
+_ADAPTERS: dict[type, TypeAdapter[Any]] = {}
 
 
-def as_answer(view: BatterView | AdaptationView) -> Response:
+def as_answer(view: object) -> Response:
     """A view as JSON, written once: the framework would check our own objects a second time, for more than they took."""
-    content = _BATTER.dump_json(view) if isinstance(view, BatterView) else _ADAPTATION.dump_json(view)
-    return Response(content, media_type="application/json")
+    adapter = _ADAPTERS.get(type(view))
+    if adapter is None:
+        adapter = _ADAPTERS[type(view)] = TypeAdapter(type(view))
+    return Response(adapter.dump_json(view), media_type="application/json")

@@ -26,6 +26,7 @@ class Plate:
 
     lines: int
     nutrition: Nutrition
+    sodium_mg: float
     diets: dict[str, Judged]
     contains: tuple[str, ...]
     may_contain: tuple[str, ...]
@@ -127,11 +128,12 @@ def _plate(
     lines = sum(line.where == "plate" for line in batter.lines)
     contains, may = allergens(batter.lines, facts)
     if not lines:
-        return Plate(0, n, judged, contains, may)
+        return Plate(0, n, fill(batter, facts).total("sodium"), judged, contains, may)
     on_it = fill(batter, facts, "plate")
     extra = nutrition(on_it, profile)
     both = Nutrition(*(getattr(n, k) + getattr(extra, k) for k in Nutrition.__slots__))
-    each = per_serving(both, fill(batter, facts).total("sodium") + on_it.total("sodium"), servings)
+    sodium = fill(batter, facts).total("sodium") + on_it.total("sodium")
+    each = per_serving(both, sodium, servings)
     verdicts: dict[str, Judged] = {}
     for key, rule in rules.items():
         own = judge(batter.lines, rule, facts, profile, each, readings, "plate")
@@ -140,7 +142,7 @@ def _plate(
             own.reasons + judged[key].reasons,
             own.cautions + judged[key].cautions,
         )
-    return Plate(lines, both, verdicts, contains, may)
+    return Plate(lines, both, sodium, verdicts, contains, may)
 
 
 def as_json(a: Analysis, facts: Facts) -> dict[str, object]:

@@ -11,6 +11,7 @@ Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 
 
 ROOM_C = 21.0
+RANGE = "an amount given as a range"  # the note that a line so given carries
 
 
 class Form(BaseModel):
@@ -54,6 +55,11 @@ class BatterLine(BaseModel):
     alternative: Annotated[str | None, Field(max_length=80)] = None
     alternative_text: Annotated[str | None, Field(max_length=200)] = None
     states: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+
+    @property
+    def ranged(self) -> bool:
+        """Given as a range, and still one: its bounds are the cook's own, from `low` to `high`."""
+        return self.low < self.high and RANGE in self.note
 
     @property
     def counts(self) -> bool:

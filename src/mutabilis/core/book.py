@@ -1,22 +1,28 @@
-"""What the Book keeps: batters, and their versions, which never change once saved."""
+"""What the Book keeps: batters, and their versions, which never change once saved; and what came of making them."""
 
-from typing import Annotated
+from collections.abc import Sequence
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 from .batter import Batter
 
-Name = Annotated[str, Field(min_length=1, max_length=120)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 Note = Annotated[str, Field(max_length=4000)]
 DietKeys = Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(max_length=30)]
+Id = Annotated[str, Field(pattern=r"^[0-9a-f]{16}$")]
+Standing = Literal["untested", "made", "proven"]
+PROVEN = 2  # good so often
 
 
 class NewVersion(BaseModel):
-    """A version to be saved: what is in it, where it came from, for whom, and a note."""
+    """A version to be saved: what is in it, where it came from, for whom, and a note. `id` may be chosen by whoever saves, so
+    that a save sent twice is saved once."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     batter: Batter
+    id: Id | None = None
     parent: Annotated[str | None, Field(max_length=40)] = None
     diets: DietKeys = ()
     note: Note = ""
@@ -38,6 +44,18 @@ class Version(BaseModel):
     batter: Batter
 
 
+class Made(BaseModel):
+    """One time a version was made: when (UTC), whether it came out good, and a word on it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    id: str
+    version_id: str
+    at: str
+    good: bool
+    note: str
+
+
 class VersionLine(BaseModel):
     """A version in a list, without its lines."""
 
@@ -49,14 +67,40 @@ class VersionLine(BaseModel):
     diets: tuple[str, ...]
     note: str
     saved: str
+    standing: Standing = "untested"
 
 
 class BatterEntry(BaseModel):
-    """A batter in the Book, with its versions from the first to the last."""
+    """A batter in the Book, with its versions from the first to the last; `archived` where it is put away (UTC)."""
 
     model_config = ConfigDict(frozen=True)
 
     id: str
     name: str
     form: str
+    archived: str | None = None
     versions: tuple[VersionLine, ...]
+
+
+class BatterSheet(BaseModel):
+    """A batter with everything: its versions with their lines, and every time one was made."""
+
+    model_config = ConfigDict(frozen=True)
+
+    id: str
+    name: str
+    form: str
+    archived: str | None
+    versions: tuple[Version, ...]
+    made: tuple[Made, ...]
+
+
+def standing_of(made: Sequence[bool]) -> Standing:
+    """untested, made, or proven: good twice and more.
+
+    >>> standing_of([]), standing_of([True, False]), standing_of([True, False, True])
+    ('untested', 'made', 'proven')
+    """
+    if not made:
+        return "untested"
+    return "proven" if sum(made) >= PROVEN else "made"

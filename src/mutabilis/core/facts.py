@@ -8,15 +8,17 @@ from .batter import Form, FormKey
 from .ingredients import Ingredient
 from .naming import Names
 from .quantities.units import Units
+from .usual import Leftovers
 
 if TYPE_CHECKING:
     from .diets import DietRule
-    from .swaps.craft import Craft
+    from .swaps.craft import Craft, Usage
 
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """Ingredients by id, the names for them, units, forms, diet rules and craft."""
+    """Ingredients by id, the names for them, units, forms, diet rules, craft; the most that is usual of what works in spoons [g per
+    100 g flour, by ingredient or `group:…`], and what is left over of tins and eggs."""
 
     ingredients: Mapping[str, Ingredient]
     names: Names
@@ -24,14 +26,22 @@ class Facts:
     forms: Mapping[FormKey, Form]
     diets: "Mapping[str, DietRule]"
     craft: "Craft"
+    usual: Mapping[str, float] = field(default_factory=dict)
+    leftovers: Leftovers = field(default_factory=Leftovers)
     faults: tuple[str, ...] = field(default=())
 
     def with_faults(self, more: Iterable[str]) -> "Facts":
         """The same facts, with more files named that were left out."""
         return replace(self, faults=(*self.faults, *more))
 
-    def with_own(self, own: Iterable[Ingredient], diets: "Iterable[DietRule]" = ()) -> "Facts":
-        """The same facts with a kitchen's own ingredients and diets beside, or in place of, the shipped ones."""
+    def with_own(self, own: Iterable[Ingredient], diets: "Iterable[DietRule]" = (), usages: "Iterable[Usage]" = ()) -> "Facts":
+        """The same facts with a kitchen's own ingredients and diets beside, or in place of, the shipped ones, and how its own are used
+        as swaps."""
+        craft = self.craft.model_copy(update={"usages": (*self.craft.usages, *usages)})
         ingredients = {**self.ingredients, **{i.id: i for i in own}}
         rules = {**self.diets, **{rule.key: rule for rule in diets}}
-        return replace(self, ingredients=ingredients, names=self.names.over(ingredients), diets=rules)
+        return replace(self, ingredients=ingredients, names=self.names.over(ingredients), diets=rules, craft=craft)
+
+    def with_weights(self, changed: Iterable[Ingredient]) -> "Facts":
+        """The same facts with ingredients that weigh or drink otherwise in this kitchen; names stay as they are."""
+        return replace(self, ingredients={**self.ingredients, **{i.id: i for i in changed}})

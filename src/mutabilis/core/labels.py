@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from .coefficients import SALT_PER_SODIUM
 from .ingredients import Ingredient
+from .swaps.craft import Craft, Usage
 
 Kind = Literal["flour", "drink", "spread", "powder"]
 Per100 = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
@@ -18,6 +19,13 @@ _KIND: dict[Kind, tuple[str, float]] = {
     "spread": ("fat_solid", 0.96),
     "powder": ("protein_powder", 0.42),
 }
+
+
+# What a pack of a kind is used like, where it stands in for something: the shipped ingredient nearest to it in craft.
+_LIKE: dict[Kind, tuple[str, ...]] = {
+    "flour": ("sorghum_flour_gf", "almond_flour"), "drink": ("oat_drink", "soy_drink"), "spread": ("plant_butter", "plant_spread"),
+    "powder": ("pea_protein", "soy_protein_isolate"),
+}  # fmt: skip
 
 
 class Label(BaseModel):
@@ -44,6 +52,7 @@ class Label(BaseModel):
     certified_gluten_free: bool = False
     added_sugar: bool | None = None
     cup_g: Annotated[float | None, Field(gt=10, le=500)] = None
+    absorption: Annotated[float | None, Field(ge=0, le=20, allow_inf_nan=False)] = None
 
     @model_validator(mode="after")
     def _can_be(self) -> "Label":
@@ -66,6 +75,20 @@ class Label(BaseModel):
         return self.carbohydrate_g + (self.fibre_g if self.basis == "carb_without_fibre" else 0.0)
 
 
+def usages_for(label: Label, craft: Craft) -> list[Usage]:
+    """How an own pack is used as a swap: as the shipped ingredients of its kind are, and nothing odd about it, since it is at hand."""
+    found: dict[str, Usage] = {}
+    for like in _LIKE[label.kind]:
+        for usage in craft.usages:
+            if usage.ingredient == like:
+                old = found.get(usage.role)
+                replaces = {**usage.replaces, **(old.replaces if old else {})}
+                found[usage.role] = usage.model_copy(
+                    update={"ingredient": label.id, "oddness": 0.0, "replaces": replaces, "why": "own pack"}
+                )
+    return list(found.values())
+
+
 def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
     """The ingredient a label describes, and the range of its absorption [g/g] (about 19 in 20): a rough estimate.
 
@@ -79,6 +102,9 @@ def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
     thirst = 0.0
     if label.kind in ("flour", "powder"):
         thirst = max(0.2, (0.5 * starch + 4.5 * label.fibre_g + 1.2 * label.protein_g) / 100 - 0.2 * label.fat_g / 100)
+    rough = thirst
+    if label.absorption is not None:  # weighed, or set by the cook: it stands, the range stays what the label can tell
+        thirst = label.absorption
     contains = set(label.contains)
     unknown = () if label.contains or label.may_contain or label.vegan is not None else ("check:any",)
     tokens = tuple(sorted(contains)) + tuple(f"may:{a}" for a in sorted(label.may_contain)) + unknown
@@ -101,4 +127,4 @@ def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
             "lactose": "" if animal == "dairy" else "check" if animal == "check" else "", "allergens": tokens, "source": "L:own pack", "confidence": "low", "set_source": "not known",
         }
     )  # fmt: skip
-    return ingredient, (round(0.5 * thirst, 3), round(1.6 * thirst, 3))
+    return ingredient, (round(0.5 * rough, 3), round(1.6 * rough, 3))

@@ -214,6 +214,22 @@ class Names:
         id_ = self._match(frozenset(known)) if known else None
         return self._ingredients[id_].name if id_ else ""
 
+    def could_be(self, text: str, note: str, problem: str) -> tuple[str, ...]:
+        """What a line could be, where its name is two things and one was taken (the note asks which), or was not known at all."""
+        for id_, row in self._table["ask"].items():
+            assert isinstance(row, Mapping)
+            if note and str(row["question"]) in note:
+                return tuple(dict.fromkeys((id_, str(row["other"]))))
+        unknown = re.search(r"not known: “([^”]*)”", problem)
+        if unknown is None:
+            return ()
+        words = [w for w in words_of(unknown[1]) if not w.isdigit()]
+        found: dict[str, None] = {}
+        for some in (words, words[-1:], words[:1]):
+            for id_ in self.search(" ".join(some), 4) if some else ():
+                found[id_] = None
+        return tuple(found)[:4]
+
     def search(self, text: str, limit: int = 20) -> list[str]:
         """Ingredient ids whose names hold all of the words begun in `text`, best first; misspellings forgiven."""
         wanted = words_of(text)

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable
 
-from .batter import BatterLine
+from .batter import RANGE, BatterLine
 from .facts import Facts
 from .ingredients import Confidence, Ingredient, least
 from .naming import Named, words_of
@@ -44,6 +44,15 @@ def read_lines(text: str, facts: Facts, profile: Profile) -> tuple[BatterLine, .
     return tuple(lines)
 
 
+def read_as(text: str, ingredient: str, facts: Facts, profile: Profile) -> BatterLine:
+    """One line read as a certain ingredient, where its name could be two things or was not known. KeyError for an unknown id."""
+    named = facts.ingredients[ingredient].name
+    lines, _ = _one(text.replace("\x00", "").strip()[:2000], facts, profile, Named(((ingredient, 1.0),), "high"))
+    line = lines[0] if lines else BatterLine(text=text, problem="no amount given", confidence="low")
+    note = "; ".join(x for x in (line.note, f"read as {named}, as you said") if x)
+    return line.model_copy(update={"note": note[:500]})
+
+
 _TWO = re.compile(
     r"\s*(?:\+|\bplus\b|\band\b|,?\s*(?:mixed|soured|stirred|whisked|combined)?\s*\bwith\b)\s+(?=(?:\d|[½¼¾⅓⅔⅛]|half an?\b|one\b|two\b|three\b|an?\s+(?:pinch|dash|tea|table|tsp|tbsp))\S*\s*\S)",
     re.IGNORECASE,
@@ -61,16 +70,18 @@ def _read(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], 
     return _one(text, facts, profile)
 
 
-def _one(text: str, facts: Facts, profile: Profile) -> tuple[list[BatterLine], tuple[float, str] | None]:
+def _one(text: str, facts: Facts, profile: Profile, known: Named | None = None) -> tuple[list[BatterLine], tuple[float, str] | None]:
     plate = _PLATE.search(text)
     body = _PLATE.sub("", text).strip() if plate else text
     amount = read_amount(body, facts.units)
-    if fruit := _OF_FRUIT.match(body):
+    if known is None and (fruit := _OF_FRUIT.match(body)):
         id_, grams = facts.units.of_fruit[f"{fruit[1].lower()} {fruit[3].lower()}"]
         return [_line(text, facts, id_, grams * value(fruit["n"]), 0.25, "low", f"one fruit taken as {grams:g} g")], None
     if amount.problem:
         return [BatterLine(text=text, problem=amount.problem, confidence="low")], None
     named, alternative, open_text = _name(amount, facts)
+    if known is not None:
+        named, alternative, open_text = Named(known.parts, known.confidence, "", named.states), None, ""
     # "3 tbsp butter, plus more for the pan" is of the batter; "butter for frying" and "30 g honey, to serve" are not.
     whole_plate = plate is not None and not re.match(r"[\s,;(]*(?:plus|and)\b", plate[0], re.IGNORECASE)
     if not named.parts:
@@ -160,6 +171,8 @@ def _weigh(text: str, amount: Amount, ingredient: Ingredient, named: Named, fact
     base = {"text": text, "ingredient": ingredient.id, "note": named.note}
     if amount.grams:
         low, high = amount.grams
+        if high > low:
+            base["note"] = "; ".join(x for x in (named.note, RANGE) if x)
         return _within(
             BatterLine(
                 **base,
@@ -175,6 +188,8 @@ def _weigh(text: str, amount: Amount, ingredient: Ingredient, named: Named, fact
     low = high = grams = said = 0.0
     confidence: Confidence = named.confidence
     notes = [named.note] if named.note else []
+    if any(m.high > m.low for m in amount.measures):
+        notes.append(RANGE)
     for measure in amount.measures:
         got = _grams(measure, ingredient, named, facts, profile)
         if got is None:

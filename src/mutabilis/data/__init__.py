@@ -17,6 +17,7 @@ from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.naming import Names
 from mutabilis.core.quantities.units import Units
 from mutabilis.core.swaps.craft import Craft
+from mutabilis.core.usual import Leftovers
 
 HERE = files(__package__)
 
@@ -34,6 +35,8 @@ def load_facts() -> Facts:
         forms=forms,
         diets=diets,
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
+        usual=_usual(ingredients),
+        leftovers=_leftovers(ingredients),
         faults=faults,
     )
 
@@ -79,6 +82,24 @@ def load_ingredients() -> dict[str, Ingredient]:
             raise ValueError(f"ingredient {row['id']} stands twice")
         ingredients[row["id"]] = Ingredient.model_validate(data)
     return ingredients
+
+
+def _usual(ingredients: Mapping[str, Ingredient]) -> dict[str, float]:
+    table = _toml("usual.toml")
+    groups = {i.group for i in ingredients.values()}
+    for known, names in ((ingredients, table["ingredient"]), (groups, table["group"])):
+        for name in names:
+            if name not in known:
+                raise ValueError(f"usual.toml: no “{name}”")
+    return {**table["ingredient"], **{f"group:{k}": v for k, v in table["group"].items()}}
+
+
+def _leftovers(ingredients: Mapping[str, Ingredient]) -> Leftovers:
+    found = Leftovers.model_validate(_toml("leftovers.toml"))
+    for name in (*found.pack, *found.egg):
+        if name not in ingredients:
+            raise ValueError(f"leftovers.toml: no ingredient “{name}”")
+    return found
 
 
 def _rows(name: str) -> list[dict[str, str]]:

@@ -18,7 +18,7 @@ from pydantic import ValidationError
 
 from mutabilis.core.diets import PackReading, standing
 from mutabilis.core.facts import Facts
-from mutabilis.core.labels import Label, infer
+from mutabilis.core.labels import Label, infer, usages_for
 from mutabilis.core.quantities.units import Profile
 
 from . import load_facts, with_rules
@@ -35,20 +35,23 @@ class Kitchen:
     readings: dict[str, PackReading] = field(default_factory=dict)
 
 
-def load_kitchen(folder: Path | None) -> Kitchen:
-    """The shipped facts with what the folder adds; a folder that is not there adds nothing."""
+def load_kitchen(folder: Path | None, diets: bool = True) -> Kitchen:
+    """The shipped facts with what the folder adds; a folder that is not there adds nothing. `diets` False leaves its diets to whoever
+    keeps them up to date."""
     facts = load_facts()
     if folder is None or not folder.is_dir():
         return Kitchen(facts)
     faults: list[str] = []
     labels = [label for path in sorted(folder.glob("labels/*.toml")) if (label := _read(path, Label.model_validate, faults)) is not None]
-    own = []
+    own, usages = [], []
     for label in labels:
         if label.id in facts.ingredients:
             faults.append(f"{label.id}: a shipped ingredient has this id; give yours another")
         else:
             own.append(infer(label)[0])
-    facts = with_rules(facts.with_own(own), folder / "diets")
+            usages += usages_for(label, facts.craft)
+    facts = facts.with_own(own, (), usages)
+    facts = with_rules(facts, folder / "diets") if diets else facts
     profile = (_read(folder / "profile.toml", Profile.model_validate, faults) if (folder / "profile.toml").is_file() else None) or Profile()
     packs = _read(folder / "packs.toml", _packs, faults) if (folder / "packs.toml").is_file() else None
     readings = {k: r for k, r in (packs or {}).items() if k in facts.ingredients}

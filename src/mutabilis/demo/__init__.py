@@ -3,29 +3,48 @@ All people, places and batters are made up."""
 
 import tomllib
 from importlib.resources import files
+from typing import Any
 
 from mutabilis.core.batter import Batter
 from mutabilis.core.book import NewVersion
 from mutabilis.core.facts import Facts
+from mutabilis.core.larder import Item
 from mutabilis.core.quantities.units import Profile
 from mutabilis.core.reading import read_lines
 from mutabilis.store.book import Book
+from mutabilis.store.larder import Larder
 
 
 def demo_batters(facts: Facts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
     """The demo batters as (name, first version, diets the Bench opens with)."""
+    return [(card["name"], _version(card, card, facts), tuple(card.get("open_with", ()))) for card in _cards()]
+
+
+def fill(book: Book, facts: Facts, larder: Larder | None = None) -> None:
+    """Put the demo batters with their families, and what is in the demo's larder, into an empty book; a book that has any is left
+    as it is."""
+    if book.count() > 0:
+        return
+    for card in reversed(_cards()):
+        first = book.add(card["name"], _version(card, card, facts))
+        for later in card.get("later", ()):
+            version = book.save(first.batter_id, _version(later, card, facts, first.id))
+            for good in later.get("made", ()):
+                book.made(version.id, good, "")
+    if larder is not None:
+        rows = tomllib.loads(files(__package__).joinpath("larder.toml").read_text(encoding="utf-8"))["item"]
+        larder.put(Item.model_validate(row) for row in rows)
+
+
+def _cards() -> list[dict[str, Any]]:
     folder = files(__package__).joinpath("batters")
-    found = []
-    for path in sorted(folder.iterdir(), key=lambda p: p.name):
-        if path.name.endswith(".toml"):
-            card = tomllib.loads(path.read_text(encoding="utf-8"))
-            batter = Batter(lines=read_lines(card["lines"], facts, Profile()), form=card["form"], servings=card["servings"])
-            found.append((card["name"], NewVersion(batter=batter, note=card["note"]), tuple(card.get("open_with", ()))))
-    return found
+    return [
+        tomllib.loads(path.read_text(encoding="utf-8"))
+        for path in sorted(folder.iterdir(), key=lambda p: p.name)
+        if path.name.endswith(".toml")
+    ]
 
 
-def fill(book: Book, facts: Facts) -> None:
-    """Put the demo batters into an empty book; a book that has any is left as it is."""
-    if not book.entries():
-        for name, version, _ in demo_batters(facts):
-            book.add(name, version)
+def _version(row: dict[str, Any], card: dict[str, Any], facts: Facts, parent: str | None = None) -> NewVersion:
+    batter = Batter(lines=read_lines(row["lines"], facts, Profile()), form=card["form"], servings=card["servings"])
+    return NewVersion(batter=batter, parent=parent, diets=tuple(row.get("diets", ())), note=row["note"])

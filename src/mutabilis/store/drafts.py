@@ -41,16 +41,16 @@ class Drafts:
 
 
 class Settings:
-    """The kitchen's profile."""
+    """The kitchen's profile; `default` where none was set on screen."""
 
-    def __init__(self, database: Database) -> None:
-        self._database = database
+    def __init__(self, database: Database, default: Profile | None = None) -> None:
+        self._database, self._default = database, default or Profile()
 
     def profile(self) -> Profile:
         """The kitchen profile, the default where none was set."""
         with self._database.read() as db:
             row = db.execute("SELECT value FROM setting WHERE key = 'profile'").fetchone()
-        return Profile() if row is None else Profile.model_validate_json(row["value"])
+        return self._default if row is None else Profile.model_validate_json(row["value"])
 
     def set_profile(self, profile: Profile) -> None:
         """Keep a profile."""

@@ -55,7 +55,7 @@ export interface paths {
         put?: never;
         /**
          * Analyse Batter
-         * @description The ledgers, verdicts and warnings of a batter.
+         * @description The ledgers, warnings, and the verdicts of the diets asked for.
          */
         post: operations["analyse_batter_api_analyse_post"];
         delete?: never;
@@ -75,9 +75,89 @@ export interface paths {
         put?: never;
         /**
          * Adapt Batter
-         * @description Adapt a batter to wishes.
+         * @description Adapt a batter to wishes, at the kitchen's own prices.
          */
         post: operations["adapt_batter_api_adapt_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Swap Choices
+         * @description What could stand in a line's place, with the effect of each.
+         */
+        post: operations["swap_choices_api_choices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scale Batter
+         * @description A batter in another size, with the ways to it and their balances.
+         */
+        post: operations["scale_batter_api_scale_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Card Of
+         * @description The recipe card of a batter.
+         */
+        post: operations["card_of_api_card_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Card As Pdf
+         * @description The recipe card as a PDF.
+         */
+        post: operations["card_as_pdf_api_card_pdf_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -112,7 +192,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/batters": {
+    "/api/book": {
         parameters: {
             query?: never;
             header?: never;
@@ -120,20 +200,40 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Batters
-         * @description All batters with their versions.
+         * Shelf
+         * @description Batters by search and filter. A diet's filter lets through what the core judges to fit, and nothing else.
          */
-        get: operations["batters_api_batters_get"];
+        get: operations["shelf_api_book_get"];
         put?: never;
-        /**
-         * Add
-         * @description Put a new batter in the Book.
-         */
-        post: operations["add_api_batters_post"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/batters/{batter_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Family
+         * @description A batter's family tree.
+         */
+        get: operations["family_api_batters__batter_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Rename a batter, put it away, or take it out again.
+         */
+        patch: operations["change_api_batters__batter_id__patch"];
         trace?: never;
     };
     "/api/versions/{version_id}": {
@@ -150,6 +250,46 @@ export interface paths {
         get: operations["version_api_versions__version_id__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description Two versions beside each other, with their balances, for the diets of either.
+         */
+        post: operations["compare_api_compare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add
+         * @description Put a new batter in the Book.
+         */
+        post: operations["add_api_batters_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -176,6 +316,398 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/versions/{version_id}/duplicate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Duplicate
+         * @description A new batter that begins with a copy of a version.
+         */
+        post: operations["duplicate_api_versions__version_id__duplicate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/versions/{version_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Made
+         * @description Say that a version was made, and whether it came out good.
+         */
+        post: operations["made_api_versions__version_id__made_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/made/{made_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Unmade
+         * @description Take that back, or (`back`) let it stand again.
+         */
+        delete: operations["unmade_api_made__made_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description Batters and ingredients by name, for the box that finds anything.
+         */
+        get: operations["find_api_find_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/larder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pantry
+         * @description Ingredients by search and filter; what is in comes first where nothing is searched for.
+         */
+        get: operations["pantry_api_larder_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/larder/{id_}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Known
+         * @description All that is known of one ingredient.
+         */
+        get: operations["known_api_larder__id___get"];
+        /**
+         * Keep Item
+         * @description Keep what this kitchen knows of an ingredient.
+         */
+        put: operations["keep_item_api_larder__id___put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels/infer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Infer Label
+         * @description What a label lets one infer, before it is kept.
+         */
+        post: operations["infer_label_api_labels_infer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Label
+         * @description Keep an own pack. A shipped ingredient is never replaced by one.
+         */
+        put: operations["keep_label_api_labels_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/labels/{id_}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Archive Label
+         * @description Put an own pack away, or take it out again; versions that hold it stay readable.
+         */
+        delete: operations["archive_label_api_labels__id___delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Pack
+         * @description Keep what someone read on a pack; it stands for that pack until another one is in use.
+         */
+        post: operations["read_pack_api_readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{id_}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Unread Pack
+         * @description Take a reading back, or let it stand again.
+         */
+        delete: operations["unread_pack_api_readings__id___delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/diets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diets
+         * @description Every diet with its rules.
+         */
+        get: operations["diets_api_diets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/diets/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Diet
+         * @description A diet tried on the latest version of every batter of the Book (the first sixty), before it is saved.
+         */
+        post: operations["try_diet_api_diets_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/diets/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Diet
+         * @description Save an own diet as its rule file.
+         */
+        put: operations["keep_diet_api_diets__key__put"];
+        post?: never;
+        /**
+         * Archive Diet
+         * @description Put an own diet away; its file stays under another ending. The rule comes back, so that it can be saved again.
+         */
+        delete: operations["archive_diet_api_diets__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Profile
+         * @description The kitchen's profile.
+         */
+        get: operations["profile_api_profile_get"];
+        /**
+         * Keep Profile
+         * @description Keep a profile.
+         */
+        put: operations["keep_profile_api_profile_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Formats
+         * @description The formats a version can be saved in, and what each cannot carry.
+         */
+        get: operations["formats_api_formats_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import File
+         * @description Read a file. Recipes come back to be reviewed; our own JSON is kept as it is, save for what is here already.
+         */
+        post: operations["import_file_api_import_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/versions/{version_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Version File
+         * @description A version as a file; our own JSON carries its whole family.
+         */
+        get: operations["version_file_api_versions__version_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/everything": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Everything
+         * @description The whole Book and the kitchen it was made in, as our own JSON.
+         */
+        get: operations["everything_api_everything_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -194,7 +726,7 @@ export interface components {
         };
         /**
          * AnswerView
-         * @description One answer as shown.
+         * @description One answer as shown; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base.
          */
         AnswerView: {
             batter: components["schemas"]["BatterView"];
@@ -208,6 +740,8 @@ export interface components {
             technique: string[];
             /** Worse */
             worse: string[];
+            /** Buy */
+            buy: string[];
             /**
              * Confidence
              * @enum {string}
@@ -218,7 +752,7 @@ export interface components {
         };
         /**
          * Asked
-         * @description A batter and what is wished of it.
+         * @description A batter and what is wished of it; `larder_only` allows only what is in, beside the batter's own.
          */
         Asked: {
             batter: components["schemas"]["Batter"];
@@ -239,6 +773,84 @@ export interface components {
              *     }
              */
             wishes: components["schemas"]["Wishes"];
+            /**
+             * Larder Only
+             * @default false
+             */
+            larder_only: boolean;
+        };
+        /**
+         * AskedCard
+         * @description A batter whose card is wanted.
+         */
+        AskedCard: {
+            batter: components["schemas"]["Batter"];
+            /** Name */
+            name: string;
+            /**
+             * Diets
+             * @default []
+             */
+            diets: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Order
+             * @default two_bowls
+             * @enum {string}
+             */
+            order: "two_bowls" | "one_bowl" | "blender";
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper: "a4" | "letter";
+        };
+        /**
+         * AskedSize
+         * @description A batter and the size that is wanted of it.
+         */
+        AskedSize: {
+            batter: components["schemas"]["Batter"];
+            size: components["schemas"]["Size"];
+            /**
+             * Diets
+             * @default []
+             */
+            diets: string[];
+        };
+        /**
+         * AskedSwap
+         * @description A line of a batter that is to be swapped by hand.
+         */
+        AskedSwap: {
+            batter: components["schemas"]["Batter"];
+            /** Line */
+            line: number;
+            /**
+             * Diets
+             * @default []
+             */
+            diets: string[];
+        };
+        /**
+         * Badge
+         * @description The verdict of a diet on a version, batter and plate together.
+         */
+        Badge: {
+            /** Diet */
+            diet: string;
+            /** Label */
+            label: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
         };
         /**
          * Band
@@ -280,20 +892,6 @@ export interface components {
             servings?: number | null;
             /** Portion Ml */
             portion_ml?: number | null;
-        };
-        /**
-         * BatterEntry
-         * @description A batter in the Book, with its versions from the first to the last.
-         */
-        BatterEntry: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Form */
-            form: string;
-            /** Versions */
-            versions: components["schemas"]["VersionLine"][];
         };
         /**
          * BatterLine
@@ -364,7 +962,8 @@ export interface components {
         };
         /**
          * BatterView
-         * @description A batter with all that is known of it.
+         * @description A batter with all that is known of it. `verdict` is the worst of the diets asked for, on the batter; `plate_verdict` with
+         *     what meets it on the pan and the plate.
          */
         BatterView: {
             batter: components["schemas"]["Batter"];
@@ -380,21 +979,143 @@ export interface components {
             rest_min: number;
             /** Hydration Pct */
             hydration_pct: number | null;
+            /** Water G */
+            water_g: number;
+            yields: components["schemas"]["Yield"];
             hold_back: components["schemas"]["HoldBack"] | null;
             hold_back_cups: components["schemas"]["HoldBack"] | null;
             /** Ledgers */
             ledgers: components["schemas"]["Ledger"][];
             nutrition: components["schemas"]["Nutrition"];
+            /** Per Piece */
+            per_piece: {
+                [key: string]: number;
+            };
+            plate: components["schemas"]["Plate"];
+            /** Per Piece Plate */
+            per_piece_plate: {
+                [key: string]: number;
+            };
             /** Diets */
             diets: {
                 [key: string]: components["schemas"]["Judged"];
             };
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /**
+             * Plate Verdict
+             * @enum {string}
+             */
+            plate_verdict: "fits" | "conflicts" | "cannot_vouch";
             /** Contains */
             contains: string[];
             /** May Contain */
             may_contain: string[];
             /** Warnings */
             warnings: components["schemas"]["Warning"][];
+            cost: components["schemas"]["Cost"] | null;
+        };
+        /**
+         * Card
+         * @description All of the card. `unread` are lines that could not be read, in their own words; they are never silently left out.
+         */
+        Card: {
+            /** Name */
+            name: string;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "griddle" | "waffle" | "crepe" | "tray";
+            /** Form Label */
+            form_label: string;
+            /** Note */
+            note: string;
+            /** Verdicts */
+            verdicts: components["schemas"]["CardVerdict"][];
+            /** Batter G */
+            batter_g: number;
+            /** Pieces */
+            pieces: number;
+            /** Last Share */
+            last_share: number;
+            /** Portion Ml */
+            portion_ml: number;
+            /** Servings */
+            servings: number;
+            /** Groups */
+            groups: components["schemas"]["CardGroup"][];
+            /** Unread */
+            unread: string[];
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Bowl L */
+            bowl_l: number;
+            /** Leftovers */
+            leftovers: string[];
+            /** Cautions */
+            cautions: string[];
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
+            /** Per Piece */
+            per_piece: {
+                [key: string]: number;
+            };
+            /** Per Piece Plate */
+            per_piece_plate: {
+                [key: string]: number;
+            } | null;
+        };
+        /**
+         * CardGroup
+         * @description The lines that are used together.
+         */
+        CardGroup: {
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "soak" | "dry" | "wet" | "late" | "foam" | "plate";
+            /** Title */
+            title: string;
+            /** Lines */
+            lines: components["schemas"]["CardLine"][];
+        };
+        /**
+         * CardLine
+         * @description One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it.
+         */
+        CardLine: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Measure */
+            measure: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * CardVerdict
+         * @description A diet asked for, with the verdict on batter and plate together and its first reason.
+         */
+        CardVerdict: {
+            /** Diet */
+            diet: string;
+            /** Label */
+            label: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
         };
         /**
          * Change
@@ -412,6 +1133,109 @@ export interface components {
             source_id?: string | null;
             /** Target Id */
             target_id?: string | null;
+        };
+        /**
+         * Choice
+         * @description One thing that could stand in a line's place: grams by what it does (`held` says which), by volume and by weight for
+         *     comparison [g], the verdict of the diets asked for, and every balance it would move.
+         */
+        Choice: {
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Held */
+            held: string;
+            /** By Volume G */
+            by_volume_g: number | null;
+            /** By Weight G */
+            by_weight_g: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+            /** Distance */
+            distance: number;
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+        };
+        /**
+         * Clause
+         * @description One thing a diet denies. Each field lists values; a clause bites where any of them matches. `only` makes it depend
+         *     on a setting of the kitchen; `verdict` may soften it to "cannot vouch".
+         */
+        Clause: {
+            /**
+             * Animal
+             * @default []
+             */
+            animal: string[];
+            /**
+             * Allergen
+             * @default []
+             */
+            allergen: string[];
+            /**
+             * Gluten
+             * @default []
+             */
+            gluten: "yes"[];
+            /**
+             * Group
+             * @default []
+             */
+            group: string[];
+            /**
+             * Ingredient
+             * @default []
+             */
+            ingredient: string[];
+            /**
+             * Added Sugar
+             * @default []
+             */
+            added_sugar: "yes"[];
+            /**
+             * Refined
+             * @default []
+             */
+            refined: "yes"[];
+            /**
+             * Lactose
+             * @default false
+             */
+            lactose: boolean;
+            /** Only */
+            only?: {
+                [key: string]: string | boolean;
+            };
+            /**
+             * Verdict
+             * @default conflicts
+             * @enum {string}
+             */
+            verdict: "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Comparison
+         * @description Two versions side by side, line by line and balance by balance.
+         */
+        Comparison: {
+            left: components["schemas"]["Version"];
+            right: components["schemas"]["Version"];
+            /** Pairs */
+            pairs: components["schemas"]["Pair"][];
+            /** Changed */
+            changed: string;
+            left_view: components["schemas"]["BatterView"];
+            right_view: components["schemas"]["BatterView"];
         };
         /**
          * Contribution
@@ -438,6 +1262,21 @@ export interface components {
             part: string;
         };
         /**
+         * Cost
+         * @description Money for the batter, a serving and a piece, in the kitchen's own currency; `unpriced` are the names without a price,
+         *     so that a sum is never taken for the whole where it is not.
+         */
+        Cost: {
+            /** Total */
+            total: number;
+            /** Per Serving */
+            per_serving: number;
+            /** Per Piece */
+            per_piece: number;
+            /** Unpriced */
+            unpriced: string[];
+        };
+        /**
          * DietChoice
          * @description A diet that can be asked for.
          */
@@ -446,6 +1285,112 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * DietEntry
+         * @description A diet as it is put together on screen: allow, deny by ingredient, group, allergen or animal, limits per serving.
+         */
+        DietEntry: {
+            rule: components["schemas"]["DietRule"];
+        };
+        /**
+         * DietRule
+         * @description A diet as a file of rules. `allow`, where not empty, makes it an allow-list: nothing else may be used.
+         */
+        DietRule: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Order
+             * @default 100
+             */
+            order: number;
+            /**
+             * Traces
+             * @default cannot_vouch
+             * @enum {string}
+             */
+            traces: "caution" | "cannot_vouch";
+            /**
+             * Caution
+             * @default
+             */
+            caution: string;
+            /**
+             * Deny
+             * @default []
+             */
+            deny: components["schemas"]["Clause"][];
+            /**
+             * Allow
+             * @default []
+             */
+            allow: string[];
+            /**
+             * Limits
+             * @default []
+             */
+            limits: components["schemas"]["Limit"][];
+        };
+        /**
+         * DietSheet
+         * @description A diet with its rules, and whether it is the kitchen's own.
+         */
+        DietSheet: {
+            rule: components["schemas"]["DietRule"];
+            /** Own */
+            own: boolean;
+        };
+        /**
+         * Does
+         * @description One function and how strongly a gram of the ingredient does it, 1 being as strongly as anything in the table that lives
+         *     from it.
+         */
+        Does: {
+            /** Function */
+            function: string;
+            /** Strength */
+            strength: number;
+        };
+        /**
+         * Effect
+         * @description How one balance would move: its label and unit, the mark now and then; `noticed` where a cook would notice.
+         */
+        Effect: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Now */
+            now: number | null;
+            /** Then */
+            then: number | null;
+            /** Verdict */
+            verdict: string;
+            /** Noticed */
+            noticed: boolean;
+        };
+        /**
+         * Family
+         * @description A batter with its versions as a tree: each names its parent.
+         */
+        Family: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Form */
+            form: string;
+            /** Archived */
+            archived: string | null;
+            /** Versions */
+            versions: components["schemas"]["Member"][];
         };
         /**
          * FormChoice
@@ -459,6 +1404,35 @@ export interface components {
             key: "griddle" | "waffle" | "crepe" | "tray";
             /** Label */
             label: string;
+            /** Portion Ml */
+            portion_ml: number;
+        };
+        /**
+         * FormatSheet
+         * @description A format and what it cannot carry.
+         */
+        FormatSheet: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "json" | "jsonld" | "txt" | "md" | "csv" | "pdf";
+            /** Not Carried */
+            not_carried: string[];
+        };
+        /**
+         * Hit
+         * @description One thing found: what kind it is, where it leads, its name and a word beside it.
+         */
+        Hit: {
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Beside */
+            beside: string;
         };
         /**
          * HoldBack
@@ -480,6 +1454,22 @@ export interface components {
             enough_g: number;
         };
         /**
+         * Imported
+         * @description What a file held: recipes to be looked at before anything is saved, or batters of our own kind that were kept at once.
+         */
+        Imported: {
+            /** Format */
+            format: string;
+            /** Recipes */
+            recipes: components["schemas"]["mutabilis__formats__shapes__Found"][];
+            /** Kept */
+            kept: number;
+            /** Already */
+            already: number;
+            /** Told */
+            told: string[];
+        };
+        /**
          * InfeasibleView
          * @description Why not, and the nearest thing that can.
          */
@@ -487,6 +1477,180 @@ export interface components {
             /** Reasons */
             reasons: string[];
             nearest: components["schemas"]["AnswerView"] | null;
+        };
+        /**
+         * Inferred
+         * @description What a label lets one infer, before it is kept.
+         */
+        Inferred: {
+            ingredient: components["schemas"]["Ingredient"];
+            /** Does */
+            does: components["schemas"]["Does"][];
+            /** Absorption */
+            absorption: number;
+            /** Absorption Range */
+            absorption_range: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Ingredient
+         * @description One row of the ingredient table. Composition in g per 100 g, weights in g, absorption in g water per g.
+         *
+         *     `source`: S: and five digits, the US standard reference food composition number; I: Indian tables 2017; L: literature
+         *     or label values. `egg_equivalents_per_g` is the set it brings, with its own basis in `set_source`.
+         */
+        Ingredient: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** Water G */
+            water_g: number;
+            /** Protein G */
+            protein_g: number;
+            /** Fat G */
+            fat_g: number;
+            /** Sat Fat G */
+            sat_fat_g: number;
+            /** Carb G */
+            carb_g: number;
+            /** Fibre G */
+            fibre_g: number;
+            /** Sugars G */
+            sugars_g: number;
+            /** Starch G */
+            starch_g: number;
+            /** Polyol G */
+            polyol_g: number;
+            /** Allulose G */
+            allulose_g: number;
+            /** Alcohol G */
+            alcohol_g: number;
+            /** Organic Acid G */
+            organic_acid_g: number;
+            /** Ash G */
+            ash_g: number;
+            /** Sodium Mg */
+            sodium_mg: number;
+            /** Kcal */
+            kcal: number;
+            /** Cup G */
+            cup_g?: number | null;
+            /** Tbsp G */
+            tbsp_g?: number | null;
+            /** Tsp G */
+            tsp_g?: number | null;
+            /** Unit G */
+            unit_g?: number | null;
+            /**
+             * Unit Name
+             * @default
+             */
+            unit_name: string;
+            /** Absorption G Per G */
+            absorption_g_per_g: number;
+            /** Absorption Minutes */
+            absorption_minutes: number;
+            /** Gluten Strength */
+            gluten_strength: number;
+            /**
+             * Contains Gluten
+             * @enum {string}
+             */
+            contains_gluten: "yes" | "no" | "risk";
+            /** Acid Meq Per 100G */
+            acid_meq_per_100g: number;
+            /** Sweetness */
+            sweetness: number;
+            /** Browning */
+            browning: number;
+            /** Thickening */
+            thickening: number;
+            /** Egg Equivalents Per G */
+            egg_equivalents_per_g: number;
+            /**
+             * Gel
+             * @default
+             * @enum {string}
+             */
+            gel: "" | "yes";
+            /**
+             * Added Sugar
+             * @enum {string}
+             */
+            added_sugar: "yes" | "no" | "check";
+            /**
+             * Refined
+             * @default
+             */
+            refined: string;
+            /**
+             * Animal
+             * @enum {string}
+             */
+            animal: "none" | "dairy" | "egg" | "honey" | "meat" | "fish" | "insect" | "other" | "check";
+            /**
+             * Lactose
+             * @default
+             * @enum {string}
+             */
+            lactose: "" | "no" | "trace" | "check";
+            /** Allergens */
+            allergens: string[];
+            /** Source */
+            source: string;
+            /**
+             * Confidence
+             * @enum {string}
+             */
+            confidence: "high" | "medium" | "low";
+            /**
+             * Set Source
+             * @default
+             */
+            set_source: string;
+            /**
+             * Soda Fraction
+             * @default 0
+             */
+            soda_fraction: number;
+            /**
+             * Early Fraction
+             * @default 0
+             */
+            early_fraction: number;
+            /**
+             * Half Life Min
+             * @default 0
+             */
+            half_life_min: number;
+        };
+        /**
+         * Item
+         * @description One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use, its weight [g] and price
+         *     in the kitchen's own money; the weight of its cup and table spoon of the US measures [g]; what it drinks [g/g].
+         */
+        Item: {
+            /** Ingredient */
+            ingredient: string;
+            /** Stock G */
+            stock_g?: number | null;
+            /** Pack */
+            pack?: string | null;
+            /** Pack G */
+            pack_g?: number | null;
+            /** Price */
+            price?: number | null;
+            /** Cup G */
+            cup_g?: number | null;
+            /** Tbsp G */
+            tbsp_g?: number | null;
+            /** Absorption */
+            absorption?: number | null;
         };
         JsonValue: unknown;
         /**
@@ -503,6 +1667,160 @@ export interface components {
             reasons: components["schemas"]["Reason"][];
             /** Cautions */
             cautions: components["schemas"]["Reason"][];
+        };
+        /**
+         * KeptReading
+         * @description A pack reading with the id under which it can be withdrawn.
+         */
+        KeptReading: {
+            /** Id */
+            id: string;
+            reading: components["schemas"]["PackReading"];
+        };
+        /**
+         * Known
+         * @description All that is known of an ingredient, shipped and of this kitchen: the table's own weights and thirst beside the kitchen's.
+         */
+        Known: {
+            ingredient: components["schemas"]["Ingredient"];
+            /** Does */
+            does: components["schemas"]["Does"][];
+            item: components["schemas"]["Item"];
+            /** Table Cup G */
+            table_cup_g: number | null;
+            /** Table Absorption */
+            table_absorption: number;
+            label: components["schemas"]["Label"] | null;
+            /** Absorption Range */
+            absorption_range: [
+                number,
+                number
+            ] | null;
+            /** Readings */
+            readings: components["schemas"]["KeptReading"][];
+            /** Standing */
+            standing: string | null;
+        };
+        /**
+         * Label
+         * @description What a pack says per 100 g: energy [kcal], fat, saturates, carbohydrate, sugars, fibre, protein, salt [g], what kind
+         *     of thing it is, and its allergen line. European labels give carbohydrate without fibre, American ones with it.
+         */
+        Label: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "flour" | "drink" | "spread" | "powder";
+            /** Kcal */
+            kcal: number;
+            /** Fat G */
+            fat_g: number;
+            /** Saturates G */
+            saturates_g: number;
+            /** Carbohydrate G */
+            carbohydrate_g: number;
+            /** Sugars G */
+            sugars_g: number;
+            /** Fibre G */
+            fibre_g: number;
+            /** Protein G */
+            protein_g: number;
+            /** Salt G */
+            salt_g: number;
+            /**
+             * Basis
+             * @default carb_without_fibre
+             * @enum {string}
+             */
+            basis: "carb_without_fibre" | "carb_with_fibre";
+            /**
+             * Contains
+             * @default []
+             */
+            contains: string[];
+            /**
+             * May Contain
+             * @default []
+             */
+            may_contain: string[];
+            /** Vegan */
+            vegan?: boolean | null;
+            /**
+             * Certified Gluten Free
+             * @default false
+             */
+            certified_gluten_free: boolean;
+            /** Added Sugar */
+            added_sugar?: boolean | null;
+            /** Cup G */
+            cup_g?: number | null;
+            /** Absorption */
+            absorption?: number | null;
+        };
+        /**
+         * LabelEntry
+         * @description A label as it is typed in; the id follows from the name.
+         */
+        LabelEntry: {
+            /** Id */
+            id?: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "flour" | "drink" | "spread" | "powder";
+            /** Kcal */
+            kcal: number;
+            /** Fat G */
+            fat_g: number;
+            /** Saturates G */
+            saturates_g: number;
+            /** Carbohydrate G */
+            carbohydrate_g: number;
+            /** Sugars G */
+            sugars_g: number;
+            /** Fibre G */
+            fibre_g: number;
+            /** Protein G */
+            protein_g: number;
+            /** Salt G */
+            salt_g: number;
+            /**
+             * Basis
+             * @default carb_without_fibre
+             * @enum {string}
+             */
+            basis: "carb_without_fibre" | "carb_with_fibre";
+            /**
+             * Contains
+             * @default []
+             */
+            contains: string[];
+            /**
+             * May Contain
+             * @default []
+             */
+            may_contain: string[];
+            /** Vegan */
+            vegan?: boolean | null;
+            /**
+             * Certified Gluten Free
+             * @default false
+             */
+            certified_gluten_free: boolean;
+            /** Added Sugar */
+            added_sugar?: boolean | null;
+            /** Cup G */
+            cup_g?: number | null;
+            /** Absorption */
+            absorption?: number | null;
         };
         /**
          * Ledger
@@ -537,8 +1855,27 @@ export interface components {
             contributions: components["schemas"]["Contribution"][];
         };
         /**
+         * Limit
+         * @description At most `most` of a nutrient in one serving.
+         */
+        Limit: {
+            /**
+             * Nutrient
+             * @enum {string}
+             */
+            nutrient: "kcal" | "protein_g" | "fat_g" | "sat_fat_g" | "carb_g" | "fibre_g" | "sugars_g" | "polyols_g" | "net_carb_g" | "sodium_mg";
+            /** Most */
+            most: number;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+        };
+        /**
          * LineView
-         * @description One line as shown: its own text, what it was read as, grams and the kitchen's measure.
+         * @description One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
+         *     for; a question where its amount is odd; and what it could be where its name is two things or was not known.
          */
         LineView: {
             line: components["schemas"]["BatterLine"];
@@ -550,6 +1887,8 @@ export interface components {
             group: string;
             /** Measure */
             measure: string;
+            /** Ranged */
+            ranged: boolean;
             /** Source */
             source: string;
             /**
@@ -557,6 +1896,85 @@ export interface components {
              * @enum {string}
              */
             confidence: "high" | "medium" | "low";
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Query */
+            query: string;
+            /** Could Be */
+            could_be: components["schemas"]["Named"][];
+        };
+        /**
+         * Looked
+         * @description A batter, and the diets it is looked at for.
+         */
+        Looked: {
+            batter: components["schemas"]["Batter"];
+            /**
+             * Diets
+             * @default []
+             */
+            diets: string[];
+        };
+        /**
+         * Made
+         * @description One time a version was made: when (UTC), whether it came out good, and a word on it.
+         */
+        Made: {
+            /** Id */
+            id: string;
+            /** Version Id */
+            version_id: string;
+            /** At */
+            at: string;
+            /** Good */
+            good: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * Member
+         * @description A version in its family: what changed against its parent in one line, its badges, its standing.
+         */
+        Member: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Parent */
+            parent: string | null;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "griddle" | "waffle" | "crepe" | "tray";
+            /** Changed */
+            changed: string;
+            /** Note */
+            note: string;
+            /** Saved */
+            saved: string;
+            /** Badges */
+            badges: components["schemas"]["Badge"][];
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "untested" | "made" | "proven";
+            /** Made */
+            made: components["schemas"]["Made"][];
+        };
+        /**
+         * Named
+         * @description An ingredient by id and name.
+         */
+        Named: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * NewBatter
@@ -568,11 +1986,46 @@ export interface components {
             version: components["schemas"]["NewVersion"];
         };
         /**
+         * NewMade
+         * @description A time a version was made; `id` may be chosen by whoever says so.
+         */
+        NewMade: {
+            /** Good */
+            good: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Id */
+            id?: string | null;
+        };
+        /**
+         * NewName
+         * @description Another name, or the archive.
+         */
+        NewName: {
+            /** Name */
+            name?: string | null;
+            /** Archived */
+            archived?: boolean | null;
+        };
+        /**
+         * NewReading
+         * @description What someone read on a pack.
+         */
+        NewReading: {
+            reading: components["schemas"]["PackReading"];
+        };
+        /**
          * NewVersion
-         * @description A version to be saved: what is in it, where it came from, for whom, and a note.
+         * @description A version to be saved: what is in it, where it came from, for whom, and a note. `id` may be chosen by whoever saves, so
+         *     that a save sent twice is saved once.
          */
         NewVersion: {
             batter: components["schemas"]["Batter"];
+            /** Id */
+            id?: string | null;
             /** Parent */
             parent?: string | null;
             /**
@@ -611,6 +2064,100 @@ export interface components {
             net_carb_g: number;
         };
         /**
+         * PackReading
+         * @description What someone read on a pack. It stands for that pack only and lapses with a new one.
+         */
+        PackReading: {
+            /** Ingredient */
+            ingredient: string;
+            /** Pack */
+            pack: string;
+            /** By */
+            by: string;
+            /** On */
+            on: string;
+            /**
+             * Contains
+             * @default []
+             */
+            contains: string[];
+            /**
+             * May Contain
+             * @default []
+             */
+            may_contain: string[];
+            /**
+             * Certified Gluten Free
+             * @default false
+             */
+            certified_gluten_free: boolean;
+            /** Vegan */
+            vegan?: boolean | null;
+            /** Added Sugar */
+            added_sugar?: boolean | null;
+        };
+        /**
+         * Pair
+         * @description One row of a comparison: grams on either side [g], None where the thing is not there.
+         */
+        Pair: {
+            /** Name */
+            name: string;
+            /** Left */
+            left: number | null;
+            /** Right */
+            right: number | null;
+            /** Changed */
+            changed: boolean;
+        };
+        /**
+         * Pan
+         * @description A pan or tray by its sides [cm]: round (diameter), square (side), tray (two sides).
+         */
+        Pan: {
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "round" | "square" | "tray";
+            /** A */
+            a: number;
+            /** B */
+            b?: number | null;
+        };
+        /**
+         * Pantry
+         * @description A part of the list, how many there are in all, and the groups to choose from.
+         */
+        Pantry: {
+            /** Items */
+            items: components["schemas"]["Shelved"][];
+            /** Total */
+            total: number;
+            /** Groups */
+            groups: string[];
+        };
+        /**
+         * Plate
+         * @description Batter and what meets it on the pan and the plate together: nutrition, allergens, and verdicts, each the worse of the
+         *     two with the reasons of the plate's own lines.
+         */
+        Plate: {
+            /** Lines */
+            lines: number;
+            nutrition: components["schemas"]["Nutrition"];
+            /** Sodium Mg */
+            sodium_mg: number;
+            /** Diets */
+            diets: {
+                [key: string]: components["schemas"]["Judged"];
+            };
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
+        };
+        /**
          * Problem
          * @description An error as the front end gets it: what happened, in plain words, and where.
          */
@@ -619,6 +2166,92 @@ export interface components {
             error: string;
             /** Field */
             field?: string | null;
+        };
+        /**
+         * Profile
+         * @description How this kitchen measures, and the schools it follows where cooks disagree.
+         */
+        Profile: {
+            /**
+             * Cup Ml
+             * @default 236.588
+             */
+            cup_ml: number;
+            /**
+             * Tbsp Ml
+             * @default 14.787
+             */
+            tbsp_ml: number;
+            /**
+             * Tsp Ml
+             * @default 4.929
+             */
+            tsp_ml: number;
+            /**
+             * Flour
+             * @default spooned
+             * @enum {string}
+             */
+            flour: "spooned" | "scooped" | "unknown";
+            /**
+             * Eggs
+             * @default us
+             * @enum {string}
+             */
+            eggs: "us" | "eu";
+            /**
+             * Net Carb
+             * @default minus_fibre_polyols
+             * @enum {string}
+             */
+            net_carb: "minus_fibre_polyols" | "minus_fibre" | "total";
+            /**
+             * Oats
+             * @default certified
+             * @enum {string}
+             */
+            oats: "certified" | "any" | "none";
+            /**
+             * Honey
+             * @default strict
+             * @enum {string}
+             */
+            honey: "strict" | "lenient";
+            /**
+             * Refined Sugar
+             * @default lenient
+             * @enum {string}
+             */
+            refined_sugar: "strict" | "lenient";
+            /**
+             * Coconut Is Nut
+             * @default false
+             */
+            coconut_is_nut: boolean;
+            /**
+             * Uncertified Flour
+             * @default cannot_vouch
+             * @enum {string}
+             */
+            uncertified_flour: "cannot_vouch" | "read_the_pack";
+            /**
+             * Traces
+             * @default as_diet
+             * @enum {string}
+             */
+            traces: "as_diet" | "cannot_vouch" | "caution";
+            /**
+             * Shown
+             * @default both
+             * @enum {string}
+             */
+            shown: "both" | "grams" | "kitchen";
+            /**
+             * Decimal
+             * @default point
+             * @enum {string}
+             */
+            decimal: "point" | "comma";
         };
         /**
          * Reason
@@ -636,6 +2269,74 @@ export interface components {
             verdict: "fits" | "conflicts" | "cannot_vouch";
         };
         /**
+         * Shelf
+         * @description A part of the list, and how many there are in all; `more` where the filter did not look at all of them.
+         */
+        Shelf: {
+            /** Batters */
+            batters: components["schemas"]["mutabilis__api__book__Found"][];
+            /** Total */
+            total: number;
+            /** More */
+            more: boolean;
+        };
+        /**
+         * Shelved
+         * @description An ingredient in the list: what it does, how much is in, and whether it is the kitchen's own.
+         */
+        Shelved: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Group */
+            group: string;
+            /** Does */
+            does: components["schemas"]["Does"][];
+            /** Allergens */
+            allergens: string[];
+            /** Stock G */
+            stock_g: number | null;
+            /** Price Per Kg */
+            price_per_kg: number | null;
+            /** Own */
+            own: boolean;
+            /** Read */
+            read: boolean;
+        };
+        /**
+         * Size
+         * @description How the size is asked for. `amount` is the factor, the pieces, the eggs, or the loads of the iron; `iron_ml` what one load
+         *     takes [mL]; two pans, the batter's own and the other one.
+         */
+        Size: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "factor" | "pieces" | "eggs" | "pan" | "iron";
+            /**
+             * Amount
+             * @default 1
+             */
+            amount: number;
+            /** Iron Ml */
+            iron_ml?: number | null;
+            own_pan?: components["schemas"]["Pan"] | null;
+            pan?: components["schemas"]["Pan"] | null;
+        };
+        /**
+         * SizedView
+         * @description One way to the size: its label, the factor, and the batter with its balances.
+         */
+        SizedView: {
+            /** Label */
+            label: string;
+            /** Factor */
+            factor: number;
+            view: components["schemas"]["BatterView"];
+        };
+        /**
          * Start
          * @description What the Bench opens on: the draft where there is one, else a batter of the Book with wishes to show.
          */
@@ -650,14 +2351,46 @@ export interface components {
             forms: components["schemas"]["FormChoice"][];
             /** Faults */
             faults: string[];
+            /** Larder Kept */
+            larder_kept: boolean;
+            /**
+             * Decimal
+             * @enum {string}
+             */
+            decimal: "point" | "comma";
+            /**
+             * Shown
+             * @enum {string}
+             */
+            shown: "both" | "grams" | "kitchen";
+        };
+        /**
+         * Step
+         * @description One step: what to do, why, and the minutes it takes where it takes any. `lines` are the places of its lines in the batter.
+         */
+        Step: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Lines */
+            lines: number[];
         };
         /**
          * Text
-         * @description A recipe's ingredient list as written.
+         * @description A recipe's ingredient list as written; `as_ingredient` reads it, one line, as that.
          */
         Text: {
             /** Text */
             text: string;
+            /** As Ingredient */
+            as_ingredient?: string | null;
         };
         /**
          * Transfer
@@ -675,6 +2408,33 @@ export interface components {
             target: string | null;
             /** Amount */
             amount: number;
+        };
+        /**
+         * Tried
+         * @description A diet tried on a batter of the Book: the verdict on its latest version, and the first reason.
+         */
+        Tried: {
+            /** Batter Id */
+            batter_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Two
+         * @description Two versions to lay beside each other.
+         */
+        Two: {
+            /** Left */
+            left: string;
+            /** Right */
+            right: string;
         };
         /**
          * Version
@@ -698,24 +2458,6 @@ export interface components {
             /** Saved */
             saved: string;
             batter: components["schemas"]["Batter"];
-        };
-        /**
-         * VersionLine
-         * @description A version in a list, without its lines.
-         */
-        VersionLine: {
-            /** Id */
-            id: string;
-            /** Number */
-            number: number;
-            /** Parent */
-            parent: string | null;
-            /** Diets */
-            diets: string[];
-            /** Note */
-            note: string;
-            /** Saved */
-            saved: string;
         };
         /**
          * Warning
@@ -804,6 +2546,78 @@ export interface components {
              * @default 1
              */
             alternatives: number;
+        };
+        /**
+         * Yield
+         * @description Pieces of a portion [mL]: so many whole ones and the share of a last small one; batter a piece [g]; diameter and
+         *     risen thickness [cm] where the piece spreads freely; cooked grams a piece, from and to.
+         */
+        Yield: {
+            /** Portion Ml */
+            portion_ml: number;
+            /** Portion G */
+            portion_g: number;
+            /** Density G Per Ml */
+            density_g_per_ml: number;
+            /** Whole */
+            whole: number;
+            /** Last Share */
+            last_share: number;
+            /** Diameter Cm */
+            diameter_cm: number | null;
+            /** Thickness Cm */
+            thickness_cm: number | null;
+            /** Cooked Low G */
+            cooked_low_g: number;
+            /** Cooked High G */
+            cooked_high_g: number;
+        };
+        /**
+         * Found
+         * @description A batter in the list: how many versions, what the latest is for, and the best standing among them. With a filter, `match` is
+         *     the latest version that passes it.
+         */
+        mutabilis__api__book__Found: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Form */
+            form: string;
+            /** Archived */
+            archived: string | null;
+            /** Versions */
+            versions: number;
+            /** Match */
+            match: string;
+            /** Diets */
+            diets: string[];
+            /** Note */
+            note: string;
+            /** Saved */
+            saved: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "untested" | "made" | "proven";
+        };
+        /**
+         * Found
+         * @description One recipe out of a file: its name, the batter as it was read (lines that could not be read are kept and marked), its note,
+         *     and what of the file was not taken over.
+         */
+        mutabilis__formats__shapes__Found: {
+            /** Name */
+            name: string;
+            batter: components["schemas"]["Batter"];
+            /** Note */
+            note: string;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
         };
     };
     responses: never;
@@ -957,7 +2771,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Batter"];
+                "application/json": components["schemas"]["Looked"];
             };
         };
         responses: {
@@ -1037,6 +2851,282 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AdaptationView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    swap_choices_api_choices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedSwap"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choice"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scale_batter_api_scale_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedSize"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizedView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card_of_api_card_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedCard"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Card"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    card_as_pdf_api_card_pdf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedCard"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description The request could not be read. */
@@ -1283,9 +3373,17 @@ export interface operations {
             };
         };
     };
-    batters_api_batters_get: {
+    shelf_api_book_get: {
         parameters: {
-            query?: never;
+            query?: {
+                q?: string;
+                diet?: string;
+                form?: ("griddle" | "waffle" | "crepe" | "tray") | null;
+                larder?: boolean;
+                archived?: boolean;
+                offset?: number;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -1298,7 +3396,279 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BatterEntry"][];
+                    "application/json": components["schemas"]["Shelf"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    family_api_batters__batter_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batter_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Family"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_batters__batter_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batter_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    version_api_versions__version_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_api_compare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Two"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
             /** @description The request could not be read. */
@@ -1417,19 +3787,23 @@ export interface operations {
             };
         };
     };
-    version_api_versions__version_id__get: {
+    save_api_batters__batter_id__versions_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                version_id: string;
+                batter_id: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewVersion"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1484,20 +3858,16 @@ export interface operations {
             };
         };
     };
-    save_api_batters__batter_id__versions_post: {
+    duplicate_api_versions__version_id__duplicate_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                batter_id: string;
+                version_id: string;
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewVersion"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             201: {
@@ -1507,6 +3877,1429 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Version"];
                 };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    made_api_versions__version_id__made_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMade"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unmade_api_made__made_id__delete: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header?: never;
+            path: {
+                made_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_api_find_get: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pantry_api_larder_get: {
+        parameters: {
+            query?: {
+                q?: string;
+                group?: string;
+                which?: "all" | "in" | "own";
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pantry"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    known_api_larder__id___get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_item_api_larder__id___put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id_: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Item"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    infer_label_api_labels_infer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inferred"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_label_api_labels_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Label"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_label_api_labels__id___delete: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header?: never;
+            path: {
+                id_: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_pack_api_readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReading"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unread_pack_api_readings__id___delete: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header?: never;
+            path: {
+                id_: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    diets_api_diets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DietSheet"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_diet_api_diets_try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DietEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_diet_api_diets__key__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DietEntry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    archive_diet_api_diets__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DietRule"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    profile_api_profile_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_profile_api_profile_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Profile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    formats_api_formats_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatSheet"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_file_api_import_post: {
+        parameters: {
+            query?: {
+                filename?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imported"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    version_file_api_versions__version_id__file_get: {
+        parameters: {
+            query: {
+                format: "json" | "jsonld" | "txt" | "md" | "csv" | "pdf";
+                order?: "two_bowls" | "one_bowl" | "blender";
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    everything_api_everything_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read. */
             400: {

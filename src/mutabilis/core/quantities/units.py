@@ -26,6 +26,8 @@ class Profile(BaseModel):
     coconut_is_nut: bool = False
     uncertified_flour: Literal["cannot_vouch", "read_the_pack"] = "cannot_vouch"
     traces: Literal["as_diet", "cannot_vouch", "caution"] = "as_diet"
+    shown: Literal["both", "grams", "kitchen"] = "both"
+    decimal: Literal["point", "comma"] = "point"
 
     @property
     def schools(self) -> tuple[object, ...]:

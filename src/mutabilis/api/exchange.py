@@ -1,0 +1,171 @@
+"""Files in and out: open formats, and our own with everything."""
+
+from typing import Annotated, Literal
+from urllib.parse import quote
+
+from fastapi import APIRouter, HTTPException, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
+from pydantic import BaseModel
+
+from mutabilis.core.analysis import analyse
+from mutabilis.core.book import Version
+from mutabilis.core.card import card
+from mutabilis.core.method import Order
+from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
+from mutabilis.formats.own_json import Everything
+from mutabilis.formats.shapes import LARGEST_FILE, Found, Unreadable
+
+from .context import PROBLEMS, Context, Here
+
+router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["exchange"])
+Format = Literal["json", "jsonld", "txt", "md", "csv", "pdf"]
+_MEDIA = {
+    "json": "application/json", "jsonld": "application/ld+json", "txt": "text/plain; charset=utf-8", "md": "text/markdown; charset=utf-8",
+    "csv": "text/csv; charset=utf-8", "pdf": "application/pdf",
+}  # fmt: skip
+_NOT_CARRIED: dict[Format, tuple[str, ...]] = {
+    "json": own_json.NOT_CARRIED, "jsonld": json_ld.NOT_CARRIED, "txt": plain_text.NOT_CARRIED, "md": markdown.NOT_CARRIED,
+    "csv": lines_csv.NOT_CARRIED, "pdf": ("nothing that a program could read again",),
+}  # fmt: skip
+
+
+class FormatSheet(BaseModel):
+    """A format and what it cannot carry."""
+
+    key: Format
+    not_carried: tuple[str, ...]
+
+
+class Imported(BaseModel):
+    """What a file held: recipes to be looked at before anything is saved, or batters of our own kind that were kept at once."""
+
+    format: str
+    recipes: tuple[Found, ...]
+    kept: int
+    already: int
+    told: tuple[str, ...]
+
+
+@router.get("/formats")
+def formats() -> tuple[FormatSheet, ...]:
+    """The formats a version can be saved in, and what each cannot carry."""
+    return tuple(FormatSheet(key=k, not_carried=v) for k, v in _NOT_CARRIED.items())
+
+
+@router.post(
+    "/import",
+    openapi_extra={
+        "requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}, "required": True}
+    },
+)
+async def import_file(request: Request, here: Here, filename: Annotated[str, Query(max_length=300)] = "") -> Imported:
+    """Read a file. Recipes come back to be reviewed; our own JSON is kept as it is, save for what is here already."""
+    data = await request.body()
+    if len(data) > LARGEST_FILE:
+        raise HTTPException(413, f"A file of more than {LARGEST_FILE // 1_000_000} MB is no recipe; nothing was changed.")
+    return await run_in_threadpool(_imported, data, filename, here)
+
+
+def _imported(data: bytes, filename: str, here: Context) -> Imported:
+    try:
+        if data.strip() and own_json.is_own(data[:4000].decode("utf-8", errors="replace")):
+            return _keep(own_json.read(data), here)
+        name, found = finding.recipes(data, filename, here.facts, here.profile())
+    except Unreadable as error:
+        raise HTTPException(422, f"Nothing could be read from this file: {error}. Nothing was changed.") from error
+    return Imported(format=name, recipes=found, kept=0, already=0, told=())
+
+
+def _keep(everything: Everything, here: Context) -> Imported:
+    """Batters that are not here yet, with the packs, weights, readings and diets that they were made with, where this kitchen has
+    nothing of its own to say."""
+    told: list[str] = []
+    mine = {x.id for x in (*here.larder.packs(), *here.larder.packs(archived=True))}
+    for label in everything.packs:
+        if label.id not in mine and label.id not in here.facts.ingredients:
+            here.larder.put_pack(label)
+            told.append(f"own pack “{label.name}” was added")
+    known = here.facts.ingredients
+    fresh = [item for item in everything.items if item.ingredient not in here.items and item.ingredient in known]
+    if fresh:
+        here.larder.put(fresh)
+        told.append(f"{len(fresh)} things in the Larder were added")
+    held = {kept.reading for kept in here.larder.readings()}
+    for reading in everything.readings:
+        if reading not in held and reading.ingredient in known:
+            here.larder.add_reading(reading)
+    for rule in everything.diets:
+        if rule.key not in here.facts.diets:
+            try:
+                here.own_diets.put(rule, here.facts)
+                told.append(f"diet “{rule.label}” was added")
+            except ValueError as error:
+                told.append(f"diet “{rule.label}” was left out: {error}")
+    kept = already = 0
+    for sheet in everything.batters:
+        missing = {
+            line.ingredient
+            for v in sheet.versions
+            for line in v.batter.lines
+            if line.ingredient and line.ingredient not in here.facts.ingredients
+        }
+        if missing:
+            told.append(f"“{sheet.name}” was left out: {', '.join(sorted(missing)[:3])} not known here")
+            continue
+        try:
+            _, new = here.book.keep(sheet)
+            kept, already = kept + new, already + (not new)
+        except (ValueError, KeyError) as error:
+            told.append(f"“{sheet.name}” was left out: {error}")
+    return Imported(format="Mutabilis", recipes=(), kept=kept, already=already, told=tuple(told[:50]))
+
+
+@router.get("/versions/{version_id}/file", response_class=Response)
+def version_file(
+    version_id: str, here: Here, format: Format, order: Order = "two_bowls", paper: Literal["a4", "letter"] = "a4"
+) -> Response:
+    """A version as a file; our own JSON carries its whole family."""
+    v = here.book.version(version_id)
+    if format == "json":
+        data = own_json.write(_with_its_facts(Everything(batters=(here.book.sheet(v.batter_id),)), here))
+    elif format == "csv":
+        data = lines_csv.write(v.batter, here.facts, here.profile())
+    else:
+        data = _as_card(v, format, order, paper, here)
+    name = f"{v.name} {v.number}.{'jsonld' if format == 'jsonld' else format}"
+    return Response(
+        data, media_type=_MEDIA[format], headers={"content-disposition": f"attachment; filename*=UTF-8''{quote(name, safe='')}"}
+    )
+
+
+def _as_card(v: Version, format: Format, order: Order, paper: Literal["a4", "letter"], here: Context) -> bytes:
+    facts, profile = here.facts, here.profile()
+    diets = tuple(k for k in v.diets if k in facts.diets)
+    a = analyse(v.batter, facts, profile, {k: facts.diets[k] for k in diets}, here.readings)
+    made = card(v.name, a, diets, facts, profile, order, v.note)
+    if format == "jsonld":
+        return json_ld.write(made, v.saved)
+    if format == "pdf":
+        return card_pdf.write(made, profile, paper)
+    return markdown.write(made) if format == "md" else plain_text.write(made)
+
+
+def _with_its_facts(everything: Everything, here: Context) -> Everything:
+    """The own packs that the batters hold go with them: without them they could not be read elsewhere."""
+    held = {line.ingredient for sheet in everything.batters for v in sheet.versions for line in v.batter.lines}
+    packs = (*here.larder.packs(), *here.larder.packs(archived=True))
+    return everything.model_copy(update={"packs": tuple(label for label in packs if label.id in held)})
+
+
+@router.get("/everything", response_class=Response)
+def everything(here: Here) -> Response:
+    """The whole Book and the kitchen it was made in, as our own JSON."""
+    entries = here.book.entries()
+    own = tuple(rule for key, rule in here.facts.diets.items() if here.own_diets.is_own(key))
+    whole = Everything(
+        batters=tuple(here.book.sheet(e.id) for e in entries), packs=(*here.larder.packs(), *here.larder.packs(archived=True)),
+        items=tuple(here.items.values()), readings=tuple(kept.reading for kept in here.larder.readings()), diets=own, profile=here.profile(),
+    )  # fmt: skip
+    return Response(
+        own_json.write(whole), media_type="application/json", headers={"content-disposition": 'attachment; filename="mutabilis-book.json"'}
+    )

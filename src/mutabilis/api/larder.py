@@ -1,0 +1,285 @@
+"""The Larder: ingredients and what they do, own packs, what was read on packs, own diets, and the kitchen's profile."""
+
+import re
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, HTTPException, Query
+from pydantic import BaseModel, ConfigDict, Field
+
+from mutabilis.core.analysis import analyse
+from mutabilis.core.diets import DietRule, PackReading, Verdict
+from mutabilis.core.does import Does, does
+from mutabilis.core.ingredients import Ingredient
+from mutabilis.core.labels import Label, infer
+from mutabilis.core.larder import Item
+from mutabilis.core.quantities.units import Profile
+from mutabilis.store.larder import KeptReading
+
+from .context import PROBLEMS, Here
+
+router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["larder"])
+
+
+class Shelved(BaseModel):
+    """An ingredient in the list: what it does, how much is in, and whether it is the kitchen's own."""
+
+    id: str
+    name: str
+    group: str
+    does: tuple[Does, ...]
+    allergens: tuple[str, ...]
+    stock_g: float | None
+    price_per_kg: float | None
+    own: bool
+    read: bool
+
+
+class Pantry(BaseModel):
+    """A part of the list, how many there are in all, and the groups to choose from."""
+
+    items: tuple[Shelved, ...]
+    total: int
+    groups: tuple[str, ...]
+
+
+class Known(BaseModel):
+    """All that is known of an ingredient, shipped and of this kitchen: the table's own weights and thirst beside the kitchen's."""
+
+    ingredient: Ingredient
+    does: tuple[Does, ...]
+    item: Item
+    table_cup_g: float | None
+    table_absorption: float
+    label: Label | None
+    absorption_range: tuple[float, float] | None
+    readings: tuple[KeptReading, ...]
+    standing: str | None
+
+
+class Inferred(BaseModel):
+    """What a label lets one infer, before it is kept."""
+
+    ingredient: Ingredient
+    does: tuple[Does, ...]
+    absorption: float
+    absorption_range: tuple[float, float]
+
+
+class LabelEntry(BaseModel):
+    """A label as it is typed in; the id follows from the name."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: Annotated[str | None, Field(max_length=60)] = None
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    kind: Literal["flour", "drink", "spread", "powder"]
+    kcal: float
+    fat_g: float
+    saturates_g: float
+    carbohydrate_g: float
+    sugars_g: float
+    fibre_g: float
+    protein_g: float
+    salt_g: float
+    basis: Literal["carb_without_fibre", "carb_with_fibre"] = "carb_without_fibre"
+    contains: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+    may_contain: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+    vegan: bool | None = None
+    certified_gluten_free: bool = False
+    added_sugar: bool | None = None
+    cup_g: float | None = None
+    absorption: float | None = None
+
+    def label(self) -> Label:
+        """The label itself; ValueError where the numbers cannot be."""
+        slug = re.sub(r"[^a-z0-9]+", "_", self.name.lower()).strip("_")[:50]
+        return Label.model_validate({**self.model_dump(), "id": self.id or f"own_{slug or 'pack'}"})
+
+
+class NewReading(BaseModel):
+    """What someone read on a pack."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    reading: PackReading
+
+
+class DietSheet(BaseModel):
+    """A diet with its rules, and whether it is the kitchen's own."""
+
+    rule: DietRule
+    own: bool
+
+
+class DietEntry(BaseModel):
+    """A diet as it is put together on screen: allow, deny by ingredient, group, allergen or animal, limits per serving."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    rule: DietRule
+
+
+class Tried(BaseModel):
+    """A diet tried on a batter of the Book: the verdict on its latest version, and the first reason."""
+
+    batter_id: str
+    name: str
+    verdict: Verdict
+    reason: str
+
+
+@router.get("/larder")
+def pantry(
+    here: Here,
+    q: Annotated[str, Query(max_length=200)] = "",
+    group: Annotated[str, Query(max_length=60)] = "",
+    which: Literal["all", "in", "own"] = "all",
+    offset: Annotated[int, Query(ge=0, le=100_000)] = 0,
+    limit: Annotated[int, Query(ge=1, le=200)] = 60,
+) -> Pantry:
+    """Ingredients by search and filter; what is in comes first where nothing is searched for."""
+    facts, items = here.facts, here.items
+    own = {label.id for label in here.larder.packs()}
+    away = {label.id for label in here.larder.packs(archived=True)}
+    if q.strip():
+        ids = facts.names.search(q, 5000)
+    else:
+        ids = sorted(facts.ingredients, key=lambda k: (not (k in items and items[k].is_in), facts.ingredients[k].name.lower()))
+    ids = [k for k in ids if k not in away and (not group or facts.ingredients[k].group == group)]
+    if which == "in":
+        ids = [k for k in ids if k in items and items[k].is_in]
+    elif which == "own":
+        ids = [k for k in ids if k in own]
+    page = tuple(_shelved(facts.ingredients[k], items.get(k), k in own, k in here.readings) for k in ids[offset : offset + limit])
+    return Pantry(items=page, total=len(ids), groups=tuple(sorted({i.group for i in facts.ingredients.values()})))
+
+
+def _shelved(i: Ingredient, item: Item | None, own: bool, read: bool) -> Shelved:
+    return Shelved(
+        id=i.id, name=i.name, group=i.group, does=does(i), allergens=i.allergens, stock_g=item.stock_g if item else None,
+        price_per_kg=item.price_per_kg if item else None, own=own, read=read,
+    )  # fmt: skip
+
+
+@router.get("/larder/{id_}")
+def known(id_: str, here: Here) -> Known:
+    """All that is known of one ingredient."""
+    i = here.facts.ingredients[here.check_ingredient(id_)]
+    table = here.shipped(id_)
+    label = next((x for x in (*here.larder.packs(), *here.larder.packs(archived=True)) if x.id == id_), None)
+    standing = here.readings.get(id_)
+    return Known(
+        ingredient=i, does=does(i), item=here.items.get(id_, Item(ingredient=id_)), table_cup_g=table.cup_g, table_absorption=table.absorption_g_per_g,
+        label=label, absorption_range=infer(label)[1] if label else None, readings=tuple(r for r in here.larder.readings() if r.reading.ingredient == id_),
+        standing=f"{standing.pack}, read by {standing.by} on {standing.on}" if standing else None,
+    )  # fmt: skip
+
+
+@router.put("/larder/{id_}", status_code=204)
+def keep_item(id_: str, item: Item, here: Here) -> None:
+    """Keep what this kitchen knows of an ingredient."""
+    if item.ingredient != here.check_ingredient(id_):
+        raise HTTPException(422, "the item is of another ingredient")
+    here.larder.put([item])
+
+
+@router.post("/labels/infer")
+def infer_label(entry: LabelEntry, here: Here) -> Inferred:
+    """What a label lets one infer, before it is kept."""
+    ingredient, spread = infer(_label(entry))
+    return Inferred(ingredient=ingredient, does=does(ingredient), absorption=ingredient.absorption_g_per_g, absorption_range=spread)
+
+
+@router.put("/labels", status_code=201)
+def keep_label(entry: LabelEntry, here: Here) -> Label:
+    """Keep an own pack. A shipped ingredient is never replaced by one."""
+    label = _label(entry)
+    mine = {x.id for x in (*here.larder.packs(), *here.larder.packs(archived=True))}
+    if entry.id is None and label.id in mine:
+        raise HTTPException(422, f"there is an own pack called “{label.name}” already: open it to change it")
+    if label.id not in mine and label.id in here.facts.ingredients:
+        raise HTTPException(422, f"“{label.name}” is a shipped ingredient: give yours another name")
+    here.larder.put_pack(label)
+    return label
+
+
+@router.delete("/labels/{id_}", status_code=204)
+def archive_label(id_: str, here: Here, back: bool = False) -> None:
+    """Put an own pack away, or take it out again; versions that hold it stay readable."""
+    here.larder.archive_pack(id_, not back)
+
+
+def _label(entry: LabelEntry) -> Label:
+    try:
+        return entry.label()
+    except ValueError as error:
+        first = error.errors()[0] if hasattr(error, "errors") else {"msg": str(error), "loc": ()}
+        place = ".".join(str(p) for p in first["loc"])
+        words = str(first["msg"]).removeprefix("Value error, ")
+        raise HTTPException(422, f"This label cannot be: {f'{place}: ' if place else ''}{words}. Nothing was changed.") from error
+
+
+@router.post("/readings", status_code=201)
+def read_pack(new: NewReading, here: Here) -> KeptReading:
+    """Keep what someone read on a pack; it stands for that pack until another one is in use."""
+    here.check_ingredient(new.reading.ingredient)
+    id_ = here.larder.add_reading(new.reading)
+    item = here.items.get(new.reading.ingredient, Item(ingredient=new.reading.ingredient))
+    if item.pack != new.reading.pack:
+        here.larder.put([item.model_copy(update={"pack": new.reading.pack})])
+    return KeptReading(id=id_, reading=new.reading)
+
+
+@router.delete("/readings/{id_}", status_code=204)
+def unread_pack(id_: str, here: Here, back: bool = False) -> None:
+    """Take a reading back, or let it stand again."""
+    here.larder.withdraw_reading(id_, back)
+
+
+@router.get("/diets")
+def diets(here: Here) -> tuple[DietSheet, ...]:
+    """Every diet with its rules."""
+    return tuple(DietSheet(rule=rule, own=here.own_diets.is_own(key)) for key, rule in here.facts.diets.items())
+
+
+@router.post("/diets/try")
+def try_diet(entry: DietEntry, here: Here) -> tuple[Tried, ...]:
+    """A diet tried on the latest version of every batter of the Book (the first sixty), before it is saved."""
+    facts = here.facts
+    entries = here.book.entries(here.book.newest()[:60])
+    versions = {v.batter_id: v for v in here.book.versions([e.versions[-1].id for e in entries if e.versions])}
+    found = []
+    for e in entries:
+        if e.id in versions:
+            a = analyse(versions[e.id].batter, facts, here.profile(), {entry.rule.key: entry.rule}, here.readings)
+            judged = a.plate.diets[entry.rule.key]
+            found.append(
+                Tried(batter_id=e.id, name=e.name, verdict=judged.verdict, reason=judged.reasons[0].text if judged.reasons else "")
+            )
+    return tuple(found)
+
+
+@router.put("/diets/{key}", status_code=204)
+def keep_diet(key: str, entry: DietEntry, here: Here) -> None:
+    """Save an own diet as its rule file."""
+    if entry.rule.key != key:
+        raise HTTPException(422, "the diet has another key")
+    here.own_diets.put(entry.rule, here.facts)
+
+
+@router.delete("/diets/{key}")
+def archive_diet(key: str, here: Here) -> DietRule:
+    """Put an own diet away; its file stays under another ending. The rule comes back, so that it can be saved again."""
+    return here.own_diets.archive(key, here.facts)
+
+
+@router.get("/profile")
+def profile(here: Here) -> Profile:
+    """The kitchen's profile."""
+    return here.profile()
+
+
+@router.put("/profile", status_code=204)
+def keep_profile(new: Profile, here: Here) -> None:
+    """Keep a profile."""
+    here.settings.set_profile(new)

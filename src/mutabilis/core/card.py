@@ -1,0 +1,128 @@
+"""The recipe card of a batter: ingredients in the order of use, steps, cautions, allergens, and what a piece holds."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from .analysis import Analysis
+from .batter import FormKey
+from .diets import Verdict
+from .facts import Facts
+from .measures import measure
+from .method import Method, Order, Step, Use, method
+from .quantities.units import Profile
+
+_TITLES: dict[Use, str] = {
+    "soak": "First, to soak",
+    "dry": "Dry",
+    "wet": "Wet",
+    "foam": "To whip",
+    "late": "Last",
+    "plate": "Pan and plate",
+}
+PER_PIECE = ("kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "net_carb_g", "sodium_mg")
+
+
+@dataclass(frozen=True, slots=True)
+class CardLine:
+    """One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it."""
+
+    name: str
+    grams: float
+    measure: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class CardGroup:
+    """The lines that are used together."""
+
+    use: Use
+    title: str
+    lines: tuple[CardLine, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class CardVerdict:
+    """A diet asked for, with the verdict on batter and plate together and its first reason."""
+
+    diet: str
+    label: str
+    verdict: Verdict
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """All of the card. `unread` are lines that could not be read, in their own words; they are never silently left out."""
+
+    name: str
+    form: FormKey
+    form_label: str
+    note: str
+    verdicts: tuple[CardVerdict, ...]
+    batter_g: float
+    pieces: int
+    last_share: float
+    portion_ml: float
+    servings: float
+    groups: tuple[CardGroup, ...]
+    unread: tuple[str, ...]
+    steps: tuple[Step, ...]
+    bowl_l: float
+    leftovers: tuple[str, ...]
+    cautions: tuple[str, ...]
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
+    per_piece: dict[str, float]
+    per_piece_plate: dict[str, float] | None
+
+
+def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Profile, order: Order = "two_bowls", note: str = "") -> Card:
+    """The card of an analysed batter, for the diets named (those not known are passed over)."""
+    m = method(a, facts, order)
+    lines = a.batter.lines
+    cautions = dict.fromkeys(w.text for w in a.warnings if w.code != "line_not_read")
+    for key in diets:
+        for r in (*a.plate.diets[key].cautions,) if key in a.plate.diets else ():
+            cautions[r.text] = None
+    cautions[
+        "Batter waits covered and cold, at most a day or two where there is egg or milk in it; cooked pieces three days at 5 °C or under. Local rules decide."
+    ] = None
+    return Card(
+        name=name, form=a.batter.form, form_label=facts.forms[a.batter.form].label, note=note,
+        verdicts=tuple(_verdict(key, a, facts) for key in diets if key in a.plate.diets), batter_g=a.batter_g, pieces=a.yields.whole,
+        last_share=a.yields.last_share, portion_ml=a.yields.portion_ml, servings=a.servings, groups=_groups(m, a, facts, profile),
+        unread=tuple(line.text for line in lines if line.ingredient is None or line.problem), steps=m.steps, bowl_l=m.bowl_l,
+        leftovers=m.leftovers, cautions=tuple(cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
+        per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
+    )  # fmt: skip
+
+
+def per_piece(a: Analysis, plate: bool = False) -> dict[str, float]:
+    """Nutrients of one piece [kcal, g, mg], of the batter or with its share of the plate; empty where there is no piece."""
+    if a.yields.pieces <= 0:
+        return {}
+    n = a.plate.nutrition if plate else a.nutrition
+    sodium = a.plate.sodium_mg if plate else a.sodium_mg
+    return {k: (sodium if k == "sodium_mg" else getattr(n, k)) / a.yields.pieces for k in PER_PIECE}
+
+
+def _verdict(key: str, a: Analysis, facts: Facts) -> CardVerdict:
+    judged = a.plate.diets[key]
+    label = facts.diets[key].label if key in facts.diets else key
+    return CardVerdict(key, label, judged.verdict, judged.reasons[0].text if judged.reasons else "")
+
+
+def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[CardGroup, ...]:
+    found = []
+    for use, places in m.uses:
+        rows = []
+        for at in places:
+            line = a.batter.lines[at]
+            i = facts.ingredients[line.ingredient or ""]
+            beside = [*(line.states if use != "foam" else ()), *(["optional"] if line.optional else [])]
+            if line.ranged:
+                beside.append(f"{line.low:.0f} to {line.high:.0f} g")
+            rows.append(CardLine(i.name, line.grams, measure(i, line.grams, profile), ", ".join(beside)))
+        found.append(CardGroup(use, _TITLES[use], tuple(rows)))
+    return tuple(found)

@@ -1,0 +1,64 @@
+"""What a kitchen knows of its ingredients besides the shipped facts."""
+
+from collections.abc import Iterable, Mapping
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from .ingredients import Ingredient
+from .quantities.units import US_CUP_ML, US_TBSP_ML, US_TSP_ML
+
+Mass = Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
+
+
+class Item(BaseModel):
+    """One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use, its weight [g] and price
+    in the kitchen's own money; the weight of its cup and table spoon of the US measures [g]; what it drinks [g/g]."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    ingredient: Annotated[str, Field(max_length=80)]
+    stock_g: Annotated[float | None, Field(ge=0, le=1_000_000, allow_inf_nan=False)] = None
+    pack: Annotated[str | None, Field(max_length=120)] = None
+    pack_g: Mass | None = None
+    price: Annotated[float | None, Field(ge=0, le=100_000, allow_inf_nan=False)] = None
+    cup_g: Annotated[float | None, Field(gt=5, le=600, allow_inf_nan=False)] = None
+    tbsp_g: Annotated[float | None, Field(gt=0.3, le=60, allow_inf_nan=False)] = None
+    absorption: Annotated[float | None, Field(ge=0, le=20, allow_inf_nan=False)] = None
+
+    @property
+    def price_per_kg(self) -> float | None:
+        """Price of a kilogram; None where price or pack is not known."""
+        return None if self.price is None or not self.pack_g else 1000 * self.price / self.pack_g
+
+    @property
+    def is_in(self) -> bool:
+        """Some of it is in."""
+        return self.stock_g is not None and self.stock_g > 0
+
+
+def with_items(ingredients: Mapping[str, Ingredient], items: Iterable[Item]) -> list[Ingredient]:
+    """The ingredients that weigh or drink otherwise in this kitchen than in the table; their confidence in that is its own.
+
+    A cup weighed here sets the spoons in proportion, so that no two measures of one thing contradict each other.
+    """
+    changed: list[Ingredient] = []
+    for item in items:
+        i = ingredients.get(item.ingredient)
+        if i is None or (item.cup_g is None and item.tbsp_g is None and item.absorption is None):
+            continue
+        update: dict[str, object] = {}
+        if item.cup_g is not None:
+            density = item.cup_g / US_CUP_ML
+            update |= {"cup_g": item.cup_g, "tbsp_g": round(density * US_TBSP_ML, 3), "tsp_g": round(density * US_TSP_ML, 3)}
+        if item.tbsp_g is not None:
+            update |= {"tbsp_g": item.tbsp_g, "tsp_g": round(item.tbsp_g / US_TBSP_ML * US_TSP_ML, 3)}
+        if item.absorption is not None:
+            update |= {"absorption_g_per_g": item.absorption, "absorption_minutes": i.absorption_minutes or 10.0}
+        changed.append(i.model_copy(update=update))
+    return changed
+
+
+def prices(items: Iterable[Item]) -> dict[str, float]:
+    """Price per kilogram by ingredient, where it is known."""
+    return {item.ingredient: item.price_per_kg for item in items if item.price_per_kg is not None}

@@ -1,0 +1,97 @@
+"""A kitchen's own diets as rule files in its folder: read, written whole, and put away rather than deleted."""
+
+import contextlib
+import json
+import os
+import threading
+from pathlib import Path
+
+from mutabilis.core.diets import Clause, DietRule, check_rule, read_rule
+from mutabilis.core.facts import Facts
+
+from . import with_rules
+
+
+class OwnDiets:
+    """The rule files of a folder, beside the shipped diets, which they can never replace. `revision` counts what was written."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        self._lock = threading.Lock()
+        self._paths: dict[str, Path] = {}
+        self.revision = 0
+
+    def over(self, facts: Facts) -> Facts:
+        """Facts with the kitchen's own diets beside the shipped ones; files with a mistake are named in `faults`."""
+        paths = {}
+        for path in sorted(self._folder.glob("*.toml")) if self._folder.is_dir() else ():
+            with contextlib.suppress(ValueError, OSError):  # a file that cannot be read is a fault, which with_rules names
+                paths[read_rule(path.read_text(encoding="utf-8"), path.name).key] = path
+        both = with_rules(facts, self._folder)
+        self._paths = {key: path for key, path in paths.items() if key in both.diets and key not in facts.diets}
+        return both
+
+    def is_own(self, key: str) -> bool:
+        """Whether a diet is the kitchen's own."""
+        return key in self._paths
+
+    def put(self, rule: DietRule, facts: Facts) -> None:
+        """Save a diet as its file. ValueError where it takes a shipped diet's name, names what is not there, or denies nothing."""
+        if rule.key in facts.diets and not self.is_own(rule.key):
+            raise ValueError(f"“{rule.label}” is a shipped diet; give yours another name")
+        if not rule.deny and not rule.allow and not rule.limits:
+            raise ValueError("a diet that neither allows, denies nor limits anything would fit everything")
+        text = written(rule)
+        check_rule(rule, text, rule.key, facts.ingredients)
+        if read_rule(text, rule.key) != rule:
+            raise ValueError("this diet cannot be written down as it is")
+        with self._lock:
+            self._folder.mkdir(parents=True, exist_ok=True)
+            path = self._paths.get(rule.key, self._folder / f"{rule.key}.toml")
+            fresh = path.with_suffix(".new")
+            with fresh.open("w", encoding="utf-8") as file:
+                file.write(text)
+                file.flush()
+                os.fsync(file.fileno())
+            fresh.replace(path)
+            self.revision += 1
+
+    def archive(self, key: str, facts: Facts) -> DietRule:
+        """Put a diet away: its file stays, under another ending. KeyError where it is not the kitchen's own."""
+        with self._lock:
+            path = self._paths[key]
+            path.replace(path.with_suffix(".toml.away"))
+            self.revision += 1
+        return facts.diets[key]
+
+
+def written(rule: DietRule) -> str:
+    """A rule as its file, TOML."""
+    out = [f"key = {_text(rule.key)}", f"label = {_text(rule.label)}", f"order = {rule.order}", f"traces = {_text(rule.traces)}"]
+    if rule.caution:
+        out.append(f"caution = {_text(rule.caution)}")
+    if rule.allow:
+        out.append(f"allow = [{', '.join(map(_text, rule.allow))}]")
+    for clause in rule.deny:
+        out += ["", "[[deny]]", *_clause(clause)]
+    for limit in rule.limits:
+        out += ["", "[[limits]]", f"nutrient = {_text(limit.nutrient)}", f"most = {limit.most!r}", f"reason = {_text(limit.reason)}"]
+    return "\n".join(out) + "\n"
+
+
+def _clause(clause: Clause) -> list[str]:
+    out = []
+    for name, value in clause.model_dump(exclude_defaults=True).items():
+        if isinstance(value, (list, tuple)):
+            out.append(f"{name} = [{', '.join(_text(str(v)) for v in value)}]")
+        elif isinstance(value, dict):
+            inner = ", ".join(f"{k} = {str(v).lower() if isinstance(v, bool) else _text(v)}" for k, v in value.items())
+            out.append(f"{name} = {{ {inner} }}")
+        else:
+            out.append(f"{name} = {str(value).lower() if isinstance(value, bool) else _text(str(value))}")
+    return out
+
+
+def _text(text: str) -> str:
+    """A TOML basic string: JSON's escapes are a part of TOML's, save that a DEL must be escaped too."""
+    return json.dumps(text, ensure_ascii=False).replace("\x7f", "\\u007f")

@@ -1,0 +1,44 @@
+"""A card in Markdown: for a wiki, a note or a message. Reading takes the list under its name."""
+
+import re
+
+from mutabilis.core.card import Card
+from mutabilis.core.facts import Facts
+from mutabilis.core.quantities.units import Profile
+
+from . import plain_text
+from .plain_text import _line
+from .shapes import Found, decoded
+
+NOT_CARRIED = plain_text.NOT_CARRIED
+
+
+def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
+    """The recipe of a Markdown card: emphasis and links go, lists stay."""
+    text = re.sub(r"\[([^\]]*)\]\([^)]*\)", r"\1", decoded(data))
+    text = re.sub(r"(?<!\w)([*_]{1,3})(\S(?:.*?\S)?)\1(?!\w)", r"\2", text)
+    return (plain_text.parsed(re.sub(r"\\([^\w\s])", r"\1", text), facts, profile),)
+
+
+def write(card: Card) -> bytes:
+    """A card as Markdown, UTF-8; what a cook wrote is escaped, so that it stays text."""
+    out = [f"# {escaped(card.name)}", "", f"{card.form_label} · serves {card.servings:g} · about {card.pieces} pieces", ""]
+    if card.note:
+        out += [f"Note: {escaped(' '.join(card.note.split()))}", ""]
+    out += ["## Ingredients"]
+    for group in card.groups:
+        out += ["", f"### {group.title}:", ""] + [f"- {escaped(_line(x.grams, x.name, x.measure, x.note))}" for x in group.lines]
+    out += [f"- {escaped(text)}" for text in card.unread]
+    out += ["", "## Method", ""] + [f"{n}. **{s.title}.** {escaped(s.text)}" for n, s in enumerate(card.steps, 1)]
+    out += ["", "## Cautions", ""] + [f"- {escaped(text)}" for text in card.cautions]
+    out += ["", f"Contains: {', '.join(card.contains) or 'none of the listed allergens'}."]
+    return ("\n".join(out) + "\n").encode()
+
+
+def escaped(text: str) -> str:
+    """Text in which no mark of Markdown or HTML means anything.
+
+    >>> escaped("<b> *x* [y](z)")
+    '\\\\<b\\\\> \\\\*x\\\\* \\\\[y\\\\](z)'
+    """
+    return re.sub(r"([\\`*_\[\]<>#|~])", r"\\\1", text)

@@ -1,0 +1,55 @@
+"""Our own JSON, with everything: batters with all versions and makings, and the kitchen that they were made in. Lossless."""
+
+import json
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
+
+from mutabilis.core.book import BatterSheet
+from mutabilis.core.diets import DietRule, PackReading
+from mutabilis.core.labels import Label
+from mutabilis.core.larder import Item
+from mutabilis.core.quantities.units import Profile
+
+from .shapes import Unreadable, decoded
+
+NOT_CARRIED: tuple[str, ...] = ()
+
+
+class Everything(BaseModel):
+    """A whole Book, or some batters of it, with the kitchen's own facts beside them. Unknown fields are refused: nothing is
+    dropped in silence."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    mutabilis: Literal[1] = 1
+    batters: Annotated[tuple[BatterSheet, ...], Field(max_length=50_000)] = ()
+    packs: Annotated[tuple[Label, ...], Field(max_length=5000)] = ()
+    items: Annotated[tuple[Item, ...], Field(max_length=5000)] = ()
+    readings: Annotated[tuple[PackReading, ...], Field(max_length=20_000)] = ()
+    diets: Annotated[tuple[DietRule, ...], Field(max_length=500)] = ()
+    profile: Profile | None = None
+
+
+def is_own(text: str) -> bool:
+    """Whether a text looks like our own JSON, however far it is from being it."""
+    return text.lstrip()[:1] == "{" and '"mutabilis"' in text[:400]
+
+
+def read(data: bytes) -> Everything:
+    """Everything out of a file; Unreadable with the place of the first fault."""
+    text = decoded(data)
+    try:
+        return Everything.model_validate(json.loads(text))
+    except RecursionError as error:
+        raise Unreadable("nested deeper than any Book") from error
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise Unreadable(f"at {'.'.join(str(p) for p in first['loc']) or 'the top'}: {first['msg']}") from error
+    except ValueError as error:
+        raise Unreadable(f"not JSON: {str(error)[:120]}") from error
+
+
+def write(everything: Everything) -> bytes:
+    """Everything as JSON, UTF-8, keys in order, so that two exports can be compared."""
+    return json.dumps(everything.model_dump(mode="json"), ensure_ascii=False, indent=1).encode()

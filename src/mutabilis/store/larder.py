@@ -1,0 +1,99 @@
+"""The Larder in the database: what this kitchen knows of ingredients, its own packs, and what was read on packs."""
+
+from collections.abc import Iterable
+
+from pydantic import BaseModel, ConfigDict
+
+from mutabilis.core.diets import PackReading
+from mutabilis.core.labels import Label
+from mutabilis.core.larder import Item
+
+from .book import new_id, now
+from .database import Database
+
+_COLUMNS = ("stock_g", "pack", "pack_g", "price", "cup_g", "tbsp_g", "absorption")
+
+
+class KeptReading(BaseModel):
+    """A pack reading with the id under which it can be withdrawn."""
+
+    model_config = ConfigDict(frozen=True)
+
+    id: str
+    reading: PackReading
+
+
+class Larder:
+    """The Larder over a database. `revision` counts what was written, so that facts made from it can be kept until it moves."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+        self.revision = 0
+
+    def items(self) -> dict[str, Item]:
+        """Everything known, by ingredient."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT * FROM larder_item").fetchall()
+        return {r["ingredient"]: Item(ingredient=r["ingredient"], **{k: r[k] for k in _COLUMNS}) for r in rows}
+
+    def put(self, items: Iterable[Item]) -> None:
+        """Keep what is known of some ingredients in place of what was, all of them or none."""
+        with self._database.write() as db:
+            for item in items:
+                db.execute(
+                    "INSERT INTO larder_item (ingredient, stock_g, pack, pack_g, price, cup_g, tbsp_g, absorption, updated_at)"
+                    " VALUES (:ingredient, :stock_g, :pack, :pack_g, :price, :cup_g, :tbsp_g, :absorption, :at)"
+                    " ON CONFLICT (ingredient) DO UPDATE SET stock_g = excluded.stock_g, pack = excluded.pack, pack_g = excluded.pack_g, price = excluded.price,"
+                    " cup_g = excluded.cup_g, tbsp_g = excluded.tbsp_g, absorption = excluded.absorption, updated_at = excluded.updated_at",
+                    {**item.model_dump(), "at": now()},
+                )
+        self.revision += 1
+
+    def packs(self, archived: bool = False) -> tuple[Label, ...]:
+        """Own packs by their labels: those in use, or those put away."""
+        with self._database.read() as db:
+            rows = db.execute(f"SELECT label FROM own_pack WHERE archived_at IS {'NOT ' if archived else ''}NULL ORDER BY id").fetchall()
+        return tuple(Label.model_validate_json(r["label"]) for r in rows)
+
+    def put_pack(self, label: Label) -> None:
+        """Keep an own pack, in place of the label it had."""
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO own_pack (id, label, archived_at, updated_at) VALUES (:id, :label, NULL, :at)"
+                " ON CONFLICT (id) DO UPDATE SET label = excluded.label, archived_at = NULL, updated_at = excluded.updated_at",
+                {"id": label.id, "label": label.model_dump_json(), "at": now()},
+            )
+        self.revision += 1
+
+    def archive_pack(self, id_: str, away: bool) -> None:
+        """Put an own pack away, or take it out again; KeyError where there is none."""
+        with self._database.write() as db:
+            done = db.execute("UPDATE own_pack SET archived_at = :at WHERE id = :id", {"at": now() if away else None, "id": id_})
+            if done.rowcount == 0:
+                raise KeyError(id_)
+        self.revision += 1
+
+    def readings(self) -> tuple[KeptReading, ...]:
+        """What was read on packs and was not withdrawn, the oldest first."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT id, body FROM pack_reading WHERE withdrawn_at IS NULL ORDER BY at, rowid").fetchall()
+        return tuple(KeptReading(id=r["id"], reading=PackReading.model_validate_json(r["body"])) for r in rows)
+
+    def add_reading(self, reading: PackReading) -> str:
+        """Keep a reading; its id."""
+        id_ = new_id()
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO pack_reading (id, ingredient, body, at, withdrawn_at) VALUES (:id, :ingredient, :body, :at, NULL)",
+                {"id": id_, "ingredient": reading.ingredient, "body": reading.model_dump_json(), "at": now()},
+            )
+        self.revision += 1
+        return id_
+
+    def withdraw_reading(self, id_: str, back: bool = False) -> None:
+        """Take a reading back, or let it stand again; KeyError where there is none."""
+        with self._database.write() as db:
+            done = db.execute("UPDATE pack_reading SET withdrawn_at = :at WHERE id = :id", {"at": None if back else now(), "id": id_})
+            if done.rowcount == 0:
+                raise KeyError(id_)
+        self.revision += 1
