@@ -120,7 +120,12 @@ def test_a_newer_or_foreign_file_is_left_alone(tmp_path):
 def test_tables_are_strict_and_the_log_is_ahead(database):
     db = database.connection()
     assert db.execute("PRAGMA journal_mode").fetchone()[0] == "wal" and db.execute("PRAGMA foreign_keys").fetchone()[0] == 1
-    tables = [r["sql"] for r in db.execute("SELECT sql FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'version_search%'")]
+    tables = [
+        r["sql"]
+        for r in db.execute(
+            "SELECT sql FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT LIKE 'version_search%'"
+        )
+    ]
     assert tables and all(sql.rstrip().endswith("STRICT") for sql in tables)
 
 

@@ -2,21 +2,55 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Problem } from "./api/client";
+import { Frame } from "./parts/Frame";
 import { storedTheme, wear } from "./parts/theme";
+import { ToldProvider } from "./parts/told";
 import { Bench } from "./places/bench/Bench";
+import { BenchProvider } from "./places/bench/BenchContext";
+
+const Book = lazy(() => import("./places/book/Book"));
+const Larder = lazy(() => import("./places/larder/Larder"));
+const Kitchen = lazy(() => import("./places/kitchen/Kitchen"));
+const CardPage = lazy(() => import("./places/card/CardPage"));
 
 wear(storedTheme());
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 2, staleTime: 60_000, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: {
+      retry: (n, error) => n < 2 && error instanceof Problem && error.status === 0,
+      staleTime: 60_000,
+      refetchOnWindowFocus: false,
+      networkMode: "always",
+    },
+  },
 });
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <Bench />
+      <BrowserRouter>
+        <ToldProvider>
+          <BenchProvider>
+            <Frame>
+              <Suspense fallback={<p className="p-10 text-lg">Opening…</p>}>
+                <Routes>
+                  <Route path="/bench" element={<Bench />} />
+                  <Route path="/book/:batter?" element={<Book />} />
+                  <Route path="/larder/:id?" element={<Larder />} />
+                  <Route path="/kitchen/:part?" element={<Kitchen />} />
+                  <Route path="/card/:version?" element={<CardPage />} />
+                  <Route path="*" element={<Navigate to="/bench" replace />} />
+                </Routes>
+              </Suspense>
+            </Frame>
+          </BenchProvider>
+        </ToldProvider>
+      </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,
 );

@@ -124,6 +124,12 @@ class Start(BaseModel):
     shown: Literal["both", "grams", "kitchen"]
 
 
+@router.get("/health")
+def health() -> dict[str, bool]:
+    """Whether the server is there: asked by a page that has lost it."""
+    return {"here": True}
+
+
 @router.get("/start")
 def start(here: Here) -> Start:
     """What to open on."""

@@ -42,6 +42,13 @@ class Pantry(BaseModel):
     groups: tuple[str, ...]
 
 
+class Between(BaseModel):
+    """From where to where."""
+
+    low: float
+    high: float
+
+
 class Known(BaseModel):
     """All that is known of an ingredient, shipped and of this kitchen: the table's own weights and thirst beside the kitchen's."""
 
@@ -51,7 +58,7 @@ class Known(BaseModel):
     table_cup_g: float | None
     table_absorption: float
     label: Label | None
-    absorption_range: tuple[float, float] | None
+    absorption_range: Between | None
     readings: tuple[KeptReading, ...]
     standing: str | None
 
@@ -62,7 +69,7 @@ class Inferred(BaseModel):
     ingredient: Ingredient
     does: tuple[Does, ...]
     absorption: float
-    absorption_range: tuple[float, float]
+    absorption_range: Between
 
 
 class LabelEntry(BaseModel):
@@ -128,6 +135,10 @@ class Tried(BaseModel):
     reason: str
 
 
+def _between(spread: tuple[float, float]) -> Between:
+    return Between(low=spread[0], high=spread[1])
+
+
 @router.get("/larder")
 def pantry(
     here: Here,
@@ -170,7 +181,7 @@ def known(id_: str, here: Here) -> Known:
     standing = here.readings.get(id_)
     return Known(
         ingredient=i, does=does(i), item=here.items.get(id_, Item(ingredient=id_)), table_cup_g=table.cup_g, table_absorption=table.absorption_g_per_g,
-        label=label, absorption_range=infer(label)[1] if label else None, readings=tuple(r for r in here.larder.readings() if r.reading.ingredient == id_),
+        label=label, absorption_range=_between(infer(label)[1]) if label else None, readings=tuple(r for r in here.larder.readings() if r.reading.ingredient == id_),
         standing=f"{standing.pack}, read by {standing.by} on {standing.on}" if standing else None,
     )  # fmt: skip
 
@@ -187,7 +198,9 @@ def keep_item(id_: str, item: Item, here: Here) -> None:
 def infer_label(entry: LabelEntry, here: Here) -> Inferred:
     """What a label lets one infer, before it is kept."""
     ingredient, spread = infer(_label(entry))
-    return Inferred(ingredient=ingredient, does=does(ingredient), absorption=ingredient.absorption_g_per_g, absorption_range=spread)
+    return Inferred(
+        ingredient=ingredient, does=does(ingredient), absorption=ingredient.absorption_g_per_g, absorption_range=_between(spread)
+    )
 
 
 @router.put("/labels", status_code=201)

@@ -1,19 +1,20 @@
 """Two batters beside each other: what changed, line by line, and in one line of words."""
 
 from dataclasses import dataclass
-from itertools import zip_longest
 
 from .batter import Batter, BatterLine
 from .facts import Facts
+from .ingredients import KINDS
 
 SAME = 0.02  # a change under a fiftieth is none
 
 
 @dataclass(frozen=True, slots=True)
 class Pair:
-    """One row of a comparison: grams on either side [g], None where the thing is not there."""
+    """One row of a comparison: grams on either side [g], None where the thing is not there; the kind of work it does."""
 
     name: str
+    kind: str
     left: float | None
     right: float | None
     changed: bool
@@ -25,12 +26,12 @@ def pairs(left: Batter, right: Batter, facts: Facts) -> tuple[Pair, ...]:
     found = []
     for key in dict.fromkeys((*a, *b)):
         x, y = a.get(key), b.get(key)
-        found.append(Pair(_name(key, facts), x, y, x is None or y is None or abs(x - y) > SAME * max(x, y)))
+        found.append(Pair(_name(key, facts), _kind(key, facts), x, y, x is None or y is None or abs(x - y) > SAME * max(x, y)))
     return tuple(found)
 
 
 def changed(before: Batter, after: Batter, facts: Facts, most: int = 3) -> str:
-    """What changed, in one line: "whole egg → ground flaxseed, water; butter 35 → 28 g"; "nothing" where nothing did.
+    """What changed, in one line: "whole egg → ground flaxseed; butter 35 → 28 g"; "nothing" where nothing did.
 
     Whole sizes are told as a size: a doubled batter is "2 times as much".
     """
@@ -39,9 +40,9 @@ def changed(before: Batter, after: Batter, facts: Facts, most: int = 3) -> str:
         told = [f"{factor:.3g} times as much"]
     else:
         found = pairs(before, after, facts)
-        gone = [p.name for p in found if p.right is None]
-        new = [p.name for p in found if p.left is None]
-        told = [f"{g} → {n}" if g and n else f"without {g}" if g else f"with {n}" for g, n in _matched(gone, new)]
+        gone = [(p.kind, p.name) for p in found if p.right is None]
+        new = [(p.kind, p.name) for p in found if p.left is None]
+        told = _replaced(gone, new)
         told += [f"{p.name} {_g(p.left)} → {_g(p.right)} g" for p in found if p.changed and p.left is not None and p.right is not None]
     if before.form != after.form:
         told.insert(0, f"as a {facts.forms[after.form].label}")
@@ -53,11 +54,16 @@ def changed(before: Batter, after: Batter, facts: Facts, most: int = 3) -> str:
     return "; ".join(told[:most]) + more
 
 
-def _matched(gone: list[str], new: list[str]) -> list[tuple[str, str]]:
-    """Each thing gone beside what came; what is left over on the longer side goes with the last."""
-    if len(new) > len(gone) > 0:
-        new = [*new[: len(gone) - 1], ", ".join(new[len(gone) - 1 :])]
-    return list(zip_longest(gone, new, fillvalue=""))
+def _replaced(gone: list[tuple[str, str]], new: list[tuple[str, str]]) -> list[str]:
+    """What went beside what came of the same kind: "butter → rapeseed oil"; what has no like is told by itself."""
+    told: list[str] = []
+    for kind in dict.fromkeys(k for k, _ in (*gone, *new)):
+        out, into = ([name for k, name in side if k == kind] for side in (gone, new))
+        if out and into:
+            told.append(f"{' and '.join(out)} → {' and '.join(into)}")
+        else:
+            told += [f"without {name}" for name in out] + [f"with {name}" for name in into]
+    return told
 
 
 def _size(before: Batter, after: Batter) -> float | None:
@@ -88,6 +94,13 @@ def _name(key: str, facts: Facts) -> str:
     if i is None:
         return key
     return f"{i.short} (on the plate)" if key.startswith("plate ") else i.short
+
+
+def _kind(key: str, facts: Facts) -> str:
+    i = facts.ingredients.get(key.removeprefix("plate "))
+    if i is None:
+        return "unread"
+    return f"plate {i.group}" if key.startswith("plate ") else KINDS.get(i.group, i.group)
 
 
 def _g(grams: float | None) -> str:

@@ -33,6 +33,15 @@ Maybe = Annotated[float | None, BeforeValidator(_empty_is_none)]
 FLOURS = ("wheat_flour", "gluten_free_flour", "nut_seed_flour", "grain_meal", "starch")
 LIQUIDS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured", "water_juice")
 
+# What kind of work a group is there for.
+KINDS = {
+    "wheat_flour": "flour", "gluten_free_flour": "flour", "nut_seed_flour": "flour", "grain_meal": "flour", "starch": "flour",
+    "milk": "liquid", "plant_milk": "liquid", "cultured_dairy": "liquid", "plant_cultured": "liquid", "water_juice": "liquid",
+    "sugar": "sweetener", "liquid_sweetener": "sweetener", "polyol_sweetener": "sweetener", "intense_sweetener": "sweetener",
+    "fat_solid": "fat", "fat_oil": "fat", "nut_butter": "fat", "egg": "set", "egg_replacer": "set", "binder": "set",
+    "leavener": "leavener", "acid": "acid", "salt": "salt", "protein_powder": "protein",
+}  # fmt: skip
+
 
 class Ingredient(BaseModel):
     """One row of the ingredient table. Composition in g per 100 g, weights in g, absorption in g water per g.

@@ -13,7 +13,7 @@ from .ingredients import LIQUIDS, Ingredient
 Order = Literal["two_bowls", "one_bowl", "blender"]
 Use = Literal["soak", "dry", "wet", "late", "foam", "plate"]
 ROOM_MIN, DRAIN_MIN, SOUR_MIN, COOL_MIN = 30.0, 30.0, 5.0, 10.0
-SOAK_TIMES = 4.0  # grams of liquid a gram of seed meal is stirred into
+SOAK_TIMES, SOAK_PSYLLIUM = 4.0, 12.0  # grams of liquid that a gram of seed meal, or of psyllium, is stirred into
 HEAT_MIN = {"griddle": 8.0, "waffle": 10.0, "crepe": 5.0, "tray": 15.0}
 # Surface heat [°C] at which the form is usually cooked, and how its end is told. Kitchen practice; the cook's own surface decides.
 HEAT = {
@@ -137,8 +137,8 @@ class _Maker:
         if soak := [x for x in self.inside if x[0] in self.uses["soak"]]:
             liquids = _liquids(self.lines)
             main = max(liquids, key=lambda x: x[1].grams)
-            grams = sum(x[1].grams for x in soak)
-            want = min(SOAK_TIMES * grams, 0.8 * main[1].grams)
+            times = sum(x[1].grams * (SOAK_PSYLLIUM if x[2].id.startswith("psyllium") else SOAK_TIMES) for x in soak)
+            want = min(times, 0.8 * main[1].grams)
             minutes = max(5.0, max(x[2].absorption_minutes for x in soak))
             found.append(
                 self._step(
@@ -307,7 +307,7 @@ class _Maker:
         if rest > 0:
             drunk = drinking_minutes(rest, self.bowl.pace, self.order == "blender" or a.batter.blender)
             why = f"{_cap(slow[0][2].short)} is slow to drink." if slow else "The flour drinks and the bubbles settle."
-            if a.lift.latest_min is not None:
+            if a.lift.latest_min is not None and not self.late_leaven:
                 why += f" The leavening keeps 85 % of its lift for about {a.lift.latest_min:.0f} minutes."
             steps.append(
                 self._step(

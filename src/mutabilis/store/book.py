@@ -63,9 +63,9 @@ class Book:
                 wanted = " ".join(f'"{w}"*' for w in words[:20])
                 # rank by bm25: a name counts for more than an ingredient, and that for more than a note.
                 rows = db.execute(
-                    "SELECT s.batter_id AS id, min(s.score) AS score FROM"
-                    " (SELECT batter_id, bm25(version_search, 0, 0, 10.0, 3.0, 1.0) AS score FROM version_search WHERE version_search MATCH :q) AS s"
-                    f" JOIN batter AS b ON b.id = s.batter_id WHERE {where} GROUP BY s.batter_id ORDER BY score, b.name COLLATE NOCASE",
+                    "WITH s AS MATERIALIZED (SELECT batter_id, bm25(version_search, 0, 0, 10.0, 3.0, 1.0) AS score FROM version_search WHERE version_search MATCH :q)"
+                    " SELECT s.batter_id AS id, min(s.score) AS score FROM s JOIN batter AS b ON b.id = s.batter_id"
+                    f" WHERE {where} GROUP BY s.batter_id ORDER BY score, b.name COLLATE NOCASE",
                     {"q": wanted, "form": form},
                 ).fetchall()
             else:

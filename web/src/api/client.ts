@@ -2,6 +2,7 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
+export type Answered<K extends keyof Schemas> = Schemas[K];
 export type Batter = Schemas["Batter"];
 export type BatterLine = Schemas["BatterLine"];
 export type BatterView = Schemas["BatterView"];
@@ -12,13 +13,15 @@ export type AdaptationView = Schemas["AdaptationView"];
 export type Judged = Schemas["Judged"];
 export type Start = Schemas["Start"];
 export type Version = Schemas["Version"];
-export type BatterEntry = Schemas["BatterEntry"];
 export type Transfer = Schemas["Transfer"];
 export type Wishes = Schemas["Wishes"];
+export type Card = Schemas["Card"];
+export type Verdict = Judged["verdict"];
+export type Does = Schemas["Does"];
 
 export const api = createClient<paths>({ fetch: (request) => globalThis.fetch(request) });
 
-/** What went wrong, in the server's own plain words, with the field it concerns. */
+/** What went wrong, in the server's own plain words, with the field it concerns. Status 0: the server does not answer. */
 export class Problem extends Error {
   constructor(
     message: string,
@@ -29,11 +32,32 @@ export class Problem extends Error {
   }
 }
 
-/** The data of a call, or a Problem thrown. A server that does not answer is status 0. */
+type Listener = () => void;
+const listeners = new Set<Listener>();
+let lost = false;
+
+/** Whether the server has stopped answering: set by any call that fails to reach it, cleared by any that does. */
+export const server = {
+  isLost: () => lost,
+  watch(listener: Listener) {
+    listeners.add(listener);
+    return () => listeners.delete(listener);
+  },
+  heard(answers: boolean) {
+    if (lost === !answers) return;
+    lost = !answers;
+    for (const listener of listeners) listener();
+  },
+};
+
+/** The data of a call, or a Problem thrown. */
 export async function got<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
-  const result = await call.catch(() => {
+  const result = await call.catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    server.heard(false);
     throw new Problem("The server does not answer. What you see is kept; it is asked again.", 0);
   });
+  server.heard(true);
   if (result.error !== undefined) {
     const told = result.error as { error?: string; field?: string | null };
     throw new Problem(

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Health
+         * @description Whether the server is there: asked by a page that has lost it.
+         */
+        get: operations["health_api_health_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/start": {
         parameters: {
             query?: never;
@@ -1019,6 +1039,16 @@ export interface components {
             cost: components["schemas"]["Cost"] | null;
         };
         /**
+         * Between
+         * @description From where to where.
+         */
+        Between: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
          * Card
          * @description All of the card. `unread` are lines that could not be read, in their own words; they are never silently left out.
          */
@@ -1488,11 +1518,7 @@ export interface components {
             does: components["schemas"]["Does"][];
             /** Absorption */
             absorption: number;
-            /** Absorption Range */
-            absorption_range: [
-                number,
-                number
-            ];
+            absorption_range: components["schemas"]["Between"];
         };
         /**
          * Ingredient
@@ -1691,11 +1717,7 @@ export interface components {
             /** Table Absorption */
             table_absorption: number;
             label: components["schemas"]["Label"] | null;
-            /** Absorption Range */
-            absorption_range: [
-                number,
-                number
-            ] | null;
+            absorption_range: components["schemas"]["Between"] | null;
             /** Readings */
             readings: components["schemas"]["KeptReading"][];
             /** Standing */
@@ -2098,11 +2120,13 @@ export interface components {
         };
         /**
          * Pair
-         * @description One row of a comparison: grams on either side [g], None where the thing is not there.
+         * @description One row of a comparison: grams on either side [g], None where the thing is not there; the kind of work it does.
          */
         Pair: {
             /** Name */
             name: string;
+            /** Kind */
+            kind: string;
             /** Left */
             left: number | null;
             /** Right */
@@ -2628,6 +2652,73 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    health_api_health_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: boolean;
+                    };
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     start_api_start_get: {
         parameters: {
             query?: never;

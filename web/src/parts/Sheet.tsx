@@ -1,7 +1,17 @@
 import { type ReactNode, useEffect, useRef } from "react";
 
 /** A dialog that opens over the bench and gives the focus back when it closes. */
-export function Sheet({ title, onClose, children }: { title: string; onClose: () => void; children: ReactNode }) {
+export function Sheet({
+  title,
+  onClose,
+  children,
+  wide,
+}: {
+  title: string;
+  onClose: () => void;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   const dialog = useRef<HTMLDialogElement>(null);
   // The dialog element is an outside system: it is opened by a call, not by a property.
   useEffect(() => {
@@ -14,7 +24,7 @@ export function Sheet({ title, onClose, children }: { title: string; onClose: ()
       onClose={onClose}
       onClick={(event) => event.target === dialog.current && dialog.current.close()}
       onKeyDown={(event) => event.key === "Escape" && event.stopPropagation()}
-      className="m-auto max-h-[85dvh] w-[min(44rem,94vw)] overflow-y-auto rounded-box border border-base-300 bg-base-100 p-0 text-base-content shadow-xl backdrop:bg-black/40"
+      className={`m-auto max-h-[88dvh] ${wide ? "w-[min(64rem,96vw)]" : "w-[min(44rem,94vw)]"} overflow-y-auto rounded-box border border-base-300 bg-base-100 p-0 text-base-content shadow-xl backdrop:bg-black/40`}
     >
       <div className="p-5">
         <header className="mb-3 flex items-start justify-between gap-4">

@@ -1,7 +1,7 @@
 import type { Ledger } from "../api/client";
 import { figure } from "./format";
 
-type Props = { before: Ledger; after: Ledger | undefined; onOpen: () => void };
+type Props = { before: Ledger; after: Ledger | undefined; onOpen?: () => void };
 
 /** One balance: the band in which the form works, a peg for what was, a boat for what will be, and its uncertainty. */
 export function Track({ before, after, onOpen }: Props) {
@@ -17,16 +17,14 @@ export function Track({ before, after, onOpen }: Props) {
   const at = (value: number) => Math.min(98, Math.max(2, (100 * (value - low + margin)) / (high - low + 2 * margin)));
   const unit = now.mark_unit.replace("/100 g", "").replace("/serving", "");
   return (
-    <button
-      type="button"
-      onClick={onOpen}
-      className="group min-w-0 rounded-field px-2 py-1 text-left hover:bg-base-100"
-    >
-      <span className="flex items-baseline justify-between gap-1">
-        <span className="truncate text-sm">{now.label}</span>
-        <span className={`figure whitespace-nowrap text-lg ${after ? "text-primary" : "text-secondary"}`}>
-          {figure(now.mark, now.mark_unit)} <small className="text-xs font-normal">{unit}</small>
-        </span>
+    <Whole onOpen={onOpen}>
+      <span className="flex items-baseline justify-between gap-1 text-sm">
+        <span className="truncate">{now.label}</span>
+        {now.verdict === "fits" ? (
+          <span className="sr-only">fits</span>
+        ) : (
+          <b className="shrink-0 text-warning">{now.verdict}</b>
+        )}
       </span>
       <span className="relative mt-1 block h-7" aria-hidden="true">
         <span className="absolute top-3 right-0 left-0 h-1 rounded bg-base-300" />
@@ -63,15 +61,32 @@ export function Track({ before, after, onOpen }: Props) {
           </svg>
         )}
       </span>
-      <span className="block truncate text-xs">
-        {after ? `was ${figure(before.mark, before.mark_unit)}` : "\u00a0"}
-        {now.verdict === "fits" ? (
-          <span className="sr-only"> · fits</span>
-        ) : (
-          <b className="text-warning"> · {now.verdict}</b>
+      <span className="flex items-baseline justify-between gap-1">
+        <span className={`figure whitespace-nowrap text-lg leading-tight ${after ? "text-primary" : "text-secondary"}`}>
+          {figure(now.mark, now.mark_unit)} <small className="text-xs font-normal">{unit}</small>
+        </span>
+        {after && (
+          <span className="flex items-center gap-1 text-sm whitespace-nowrap text-secondary">
+            <span className="h-2.5 w-1.5 rounded-[1px] bg-secondary" aria-hidden="true" />
+            <span className="sr-only">was </span>
+            {figure(before.mark, before.mark_unit)}
+          </span>
         )}
-        <span className="sr-only">. Open its ledger.</span>
+        {onOpen && <span className="sr-only">. Open its ledger.</span>}
       </span>
+    </Whole>
+  );
+}
+
+function Whole({ onOpen, children }: { onOpen?: () => void; children: React.ReactNode }) {
+  if (!onOpen) return <div className="min-w-0 px-2 py-1">{children}</div>;
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      className="group min-w-0 rounded-field px-2 py-1 text-left hover:bg-base-100"
+    >
+      {children}
     </button>
   );
 }

@@ -8,7 +8,7 @@ from ..batter import Batter, BatterLine
 from ..coefficients import PerGram, per_gram
 from ..diets import DietRule, PackReading, Verdict, judge_ingredient, worst
 from ..facts import Facts
-from ..ingredients import Ingredient
+from ..ingredients import KINDS, Ingredient
 from ..quantities.units import Profile
 from .rounding import to_step
 
@@ -17,13 +17,6 @@ _HELD: dict[str, tuple[str, str]] = {
     "flour": ("what it drinks", "flow_solid"), "liquid": ("its water", "flow_free"), "sweetener": ("its sweetness", "sweet"),
     "fat": ("its fat", "fat"), "set": ("its set", "hold"), "leavener": ("its gas", "soda"), "acid": ("its acid", "acid"),
     "salt": ("its salt", "salt_taste"), "protein": ("its protein", "protein"),
-}  # fmt: skip
-_KIND = {
-    "wheat_flour": "flour", "gluten_free_flour": "flour", "nut_seed_flour": "flour", "grain_meal": "flour", "starch": "flour",
-    "milk": "liquid", "plant_milk": "liquid", "cultured_dairy": "liquid", "plant_cultured": "liquid", "water_juice": "liquid",
-    "sugar": "sweetener", "liquid_sweetener": "sweetener", "polyol_sweetener": "sweetener", "intense_sweetener": "sweetener",
-    "fat_solid": "fat", "fat_oil": "fat", "nut_butter": "fat", "egg": "set", "egg_replacer": "set", "binder": "set",
-    "leavener": "leavener", "acid": "acid", "salt": "salt", "protein_powder": "protein",
 }  # fmt: skip
 _MARKS = ("flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning")
 
@@ -76,7 +69,7 @@ def choices(
     taken = {x.ingredient for x in batter.lines if x.counts}
     ranked: dict[str, float] = {}
     for usage in facts.craft.usages:
-        if old.group in usage.replaces and usage.ingredient not in taken:
+        if old.group in usage.replaces and usage.ingredient not in taken and _alike(old, facts.ingredients[usage.ingredient]):
             distance = usage.replaces[old.group] + usage.oddness
             ranked[usage.ingredient] = min(distance, ranked.get(usage.ingredient, 9.0))
     for i in facts.ingredients.values():  # its own kind, also where craft has no row for it: own packs among them
@@ -113,8 +106,8 @@ def swapped(batter: Batter, at: int, new: Ingredient, grams: float) -> Batter:
 
 def amount_for(old: Ingredient, new: Ingredient, grams: float, rest_min: float) -> tuple[float, str]:
     """Grams of `new` that do the work of `grams` [g] of `old`, and which work that is; by weight where the two share none."""
-    kind = _KIND.get(old.group)
-    if kind is not None and _KIND.get(new.group) == kind:
+    kind = KINDS.get(old.group)
+    if kind is not None and KINDS.get(new.group) == kind:
         held, key = _HELD[kind]
         a, b = _work(per_gram(old, rest_min), key), _work(per_gram(new, rest_min), key)
         if a > 1e-6 and b > 1e-6 and 0.02 <= a / b <= 50:
@@ -124,6 +117,12 @@ def amount_for(old: Ingredient, new: Ingredient, grams: float, rest_min: float) 
 
 def _work(p: PerGram, key: str) -> float:
     return p.setting + p.gel if key == "hold" else float(getattr(p, key))
+
+
+def _alike(old: Ingredient, new: Ingredient) -> bool:
+    """Whether one could do the work of the other: of one kind, or of none; an egg's work is taken over by many."""
+    kinds = KINDS.get(old.group), KINDS.get(new.group)
+    return kinds[0] in ("set", None) or kinds[1] in (kinds[0], None)
 
 
 def _by_volume(old: Ingredient, new: Ingredient, grams: float) -> float | None:

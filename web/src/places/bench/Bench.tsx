@@ -1,70 +1,76 @@
-import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useMemo, useReducer, useState } from "react";
-import { type AnswerView, api, type Batter, type BatterView, got, type Start, type Version } from "../../api/client";
-import { grams } from "../../parts/format";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import { type AnswerView, api, type Batter, type BatterView, got, type Verdict as VerdictKey } from "../../api/client";
+import { FileSheet } from "../../parts/FileSheet";
+import { Find } from "../../parts/Find";
+import { allergen, grams, places } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
 import { LedgerSheet } from "../../parts/LedgerSheet";
+import { ReadPackSheet } from "../../parts/ReadPackSheet";
 import { Track } from "../../parts/Track";
-import { storedTheme, type Theme, wear } from "../../parts/theme";
-import { Verdict, type VerdictKey } from "../../parts/Verdict";
+import { useTell } from "../../parts/told";
+import { Verdict } from "../../parts/Verdict";
 import { AddLine } from "./AddLine";
+import { useBench } from "./BenchContext";
+import { CompareSheet } from "./CompareSheet";
+import { LinePanel } from "./Line";
+import { AcidPicture, WaterPicture } from "./Pictures";
+import { PlateSection } from "./Plate";
 import { Ribbons } from "./Ribbons";
-import { Rows } from "./Rows";
+import { keyOf, placed, Rows } from "./Rows";
 import { SaveSheet } from "./SaveSheet";
-import { type BenchState, fromStart, reduce } from "./state";
-import { madeBatter, useAdaptation, useAnalysis, useDraft } from "./useBench";
-import { Why } from "./Why";
+import { SwapSheet } from "./SwapSheet";
+import { isAsked, madeBatter, useAdaptation, useAnalysis } from "./useBench";
 import { WishRow } from "./Wishes";
 
-const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning"];
+const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning", "net_carb"];
+type Open =
+  | { what: "ledger"; key: string }
+  | { what: "swap"; line: number }
+  | { what: "pack"; id: string; name: string }
+  | { what: "save" | "compare" | "open" | "file" };
 
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
-  const start = useQuery({
-    queryKey: ["start"],
-    queryFn: () => got(api.GET("/api/start")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  const opening = useMemo(() => (start.data ? fromStart(start.data) : null), [start.data]);
-  if (start.isError) {
-    return (
-      <Whole>
-        <p role="alert">{start.error.message}</p>
-        <button type="button" className="btn btn-accent mt-4 min-h-11" onClick={() => start.refetch()}>
-          Ask again
-        </button>
-      </Whole>
-    );
-  }
-  if (!start.data || !opening) return <Whole>Setting out the bench…</Whole>;
-  return <Laid start={start.data} opening={opening} />;
-}
-
-function Whole({ children }: { children: ReactNode }) {
-  return <main className="mx-auto max-w-xl p-10 text-lg">{children}</main>;
-}
-
-function Laid({ start, opening }: { start: Start; opening: BenchState }) {
-  const [state, act] = useReducer(reduce, opening);
+  const { start, state, act, undo, redo, undoes, redoes, draftLost } = useBench();
   const [lit, setLit] = useState<string | null>(null);
-  const [open, setOpen] = useState<string | null>(null);
-  const [saving, setSaving] = useState(false);
-  const [told, setTold] = useState("");
-  const { lost } = useDraft(state);
+  const [only, setOnly] = useState<string | null>(null);
+  const [open, setOpen] = useState<Open | null>(null);
+  const tell = useTell();
+  const go = useNavigate();
 
-  const before = useAnalysis(state.base);
+  const before = useAnalysis(state.base, state.diets);
   const adaptation = useAdaptation(state);
   const empty = state.base.lines.length === 0;
-  const asked = state.diets.length > 0 && !empty;
+  const asked = isAsked(state);
   const data = asked ? adaptation.data : undefined;
   const nearest = data?.infeasible?.nearest ?? undefined;
   const answer: AnswerView | undefined = data?.answers[Math.min(state.chosen, data.answers.length - 1)] ?? nearest;
-  const edited = useMemo(() => (answer ? madeBatter(answer.batter.batter, state.made) : null), [answer, state.made]);
-  const made = useAnalysis(edited);
+  const edited = useMemo(
+    () => (answer ? madeBatter(answer.batter.batter, state.made, state.swaps) : null),
+    [answer, state.made, state.swaps],
+  );
+  const made = useAnalysis(edited, state.diets);
   const after: BatterView | undefined = answer ? (edited && made.data ? made.data : answer.batter) : undefined;
   const base = before.data;
   const labels = useMemo(() => new Map(start.shipped_diets.map((d) => [d.key, d.label])), [start.shipped_diets]);
   const failed = before.error ?? adaptation.error ?? made.error;
+  const close = () => setOpen(null);
+  const count = data?.answers.length ?? 0;
+  const choose = (n: number) => n < count && act({ type: "choose", answer: n });
 
+  useKeys({
+    u: undo,
+    r: redo,
+    "ctrl+z": undo,
+    "ctrl+shift+z": redo,
+    "ctrl+y": redo,
+    s: () => !empty && setOpen({ what: "save" }),
+    c: () => !empty && go("/card"),
+    m: () => edited && act({ type: "mend" }),
+    v: () => count > 1 && setOpen({ what: "compare" }),
+    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`${n}`, () => choose(n - 1)])),
+  });
   useEffect(() => {
     document.title = `${state.name} · Mutabilis`;
   }, [state.name]);
@@ -80,6 +86,7 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           className="btn btn-accent mt-4 min-h-11"
           onClick={async () => {
             await got(api.DELETE("/api/draft"));
+            sessionStorage.clear();
             location.reload();
           }}
         >
@@ -90,11 +97,25 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
   }
 
   const judged = after ?? base;
-  const worst = worstOf(judged, state.diets);
-  const trial = worst === "fits" || !after ? null : worst;
+  const trial = judged.verdict === "fits" || !after ? null : judged.verdict;
+  const names = (id: string) =>
+    [...(after?.lines ?? []), ...base.lines].find((l) => l.line.ingredient === id)?.name ?? id.replaceAll("_", " ");
+  const [have, make] = [placed(base, "batter"), after ? placed(after, "batter") : []];
+  const bySide = (batter: BatterView | undefined) =>
+    batter ? batter.lines.map((view, at) => ({ view, at })).find(({ view, at }) => keyOf(view, at) === lit) : undefined;
+  const [litMake, litHave] = [bySide(after), bySide(base)];
+  const marks = (id: string) =>
+    id in state.wish.locked
+      ? "locked"
+      : state.wish.pins.includes(id)
+        ? "pinned"
+        : state.wish.bans.includes(id)
+          ? "struck"
+          : "";
+  const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
-    <main className="mx-auto max-w-[90rem] px-4 pt-3 pb-8 sm:px-6">
-      {(lost || failed) && (
+    <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 sm:px-6">
+      {(draftLost || (failed && "status" in failed && failed.status !== 0)) && (
         <p role="alert" className="mb-2 rounded-field bg-error px-4 py-2 font-semibold text-error-content">
           {failed?.message ?? "The draft could not be kept just now. It is still here, and is sent again until it is."}
         </p>
@@ -104,13 +125,8 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           Diet files left out: {start.faults.join("; ")}
         </p>
       )}
-      <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-        <span className="text-lg font-bold tracking-tight text-primary">Mutabilis</span>
-        <BatterPicker
-          state={state}
-          onOpen={(version) => act({ type: "open", version })}
-          onNew={() => act({ type: "clear" })}
-        />
+      <header className="mb-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
+        <h1 className="min-w-0 truncate text-2xl font-bold">{state.name}</h1>
         <label className="opacity-85">
           <span className="sr-only">Form</span>
           <select
@@ -126,43 +142,76 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           </select>
           , rests {base.rest_min.toFixed(0)} min
         </label>
-        <span className="ml-auto flex items-center gap-4">
-          {asked && <Verdict verdict={worst} of={state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ")} />}
-          <ThemeChoice />
+        {asked && state.diets.length > 0 && <Verdict verdict={judged.verdict} of={dietWords} />}
+        <span className="ml-auto flex flex-wrap items-center gap-1">
+          <Tool onClick={undo} off={undoes === 0}>
+            Undo
+          </Tool>
+          <Tool onClick={redo} off={redoes === 0}>
+            Redo
+          </Tool>
+          <Tool onClick={() => setOpen({ what: "open" })}>Open…</Tool>
+          <Tool
+            onClick={() => {
+              act({ type: "clear" });
+              setLit(null);
+              tell("A clean bench.", undo);
+            }}
+          >
+            New
+          </Tool>
+          <Tool onClick={() => setOpen({ what: "file" })}>File…</Tool>
+          <Tool onClick={() => go("/card")} off={empty}>
+            Card
+          </Tool>
         </span>
       </header>
-      <WishRow
-        start={start}
-        diets={state.diets}
-        servings={state.base.servings ?? base.servings}
-        onToggle={(diet) => act({ type: "toggleDiet", diet })}
-        onServings={(servings) => act({ type: "servings", servings })}
-      />
+      <WishRow start={start} state={state} base={base} names={names} act={act} />
       {data && data.faults.length > 0 && (
         <p className="mt-2 border-l-[6px] border-warning bg-base-100 px-4 py-2">
           <b className="text-warning">The batter itself is at fault.</b> {data.faults.join(" ")}
         </p>
       )}
-      {data?.infeasible && <Impossible reasons={data.infeasible.reasons} nearest={nearest !== undefined} />}
+      {data?.infeasible && (
+        <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
+          <b className="text-error">It cannot be done as asked.</b> {data.infeasible.reasons.join(" ")}{" "}
+          {nearest && "The nearest that can stands on the right."}
+        </section>
+      )}
 
       <div className="mt-2 grid grid-cols-1 gap-x-0 lg:grid-cols-[minmax(0,31rem)_minmax(5rem,1fr)_minmax(0,33rem)]">
         <section aria-label="You have">
           <Head title="You have" batter={base} side="iron" />
           <Rows
-            batter={base}
-            diets={state.diets}
+            rows={have}
             side="iron"
             lit={lit}
             onLight={setLit}
+            marks={marks}
             onGrams={(view, line, g) => act({ type: "baseGrams", line, grams: g, name: view.full_name })}
             typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
             onRemove={(line, key) => act({ type: "removeLine", line, key })}
           />
-          <AddLine tall={empty} onLines={(lines) => act({ type: "addLines", lines })} />
+          <AddLine tall={empty} onLines={(lines) => act({ type: "addLines", lines })}>
+            {empty && (
+              <p className="flex w-full gap-2">
+                <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
+                <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
+              </p>
+            )}
+          </AddLine>
         </section>
-        <div className="hidden pt-[2.75rem] lg:block">
+        <div className="hidden lg:block">
           {after && answer && (
-            <Ribbons before={base.lines} after={after.lines} transfers={edited ? [] : answer.transfers} lit={lit} />
+            <Ribbons
+              before={have}
+              after={make}
+              transfers={edited ? [] : answer.transfers}
+              lit={lit}
+              only={only}
+              onLight={setLit}
+              onOnly={setOnly}
+            />
           )}
         </div>
         <section
@@ -173,35 +222,57 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
           {after && answer ? (
             <>
               <Head title={nearest === answer ? "The nearest that can" : "You will make"} batter={after} side="berry">
-                {data && data.answers.length > 1 && (
-                  <Choice
-                    count={data.answers.length}
-                    chosen={state.chosen}
-                    onChoose={(n) => act({ type: "choose", answer: n })}
-                  />
-                )}
+                {count > 1 && <Choice count={count} chosen={state.chosen} onChoose={choose} />}
                 {edited && (
-                  <button
-                    type="button"
-                    className="underline underline-offset-4"
-                    onClick={() => act({ type: "dropEdits" })}
-                  >
-                    back to the answer
-                  </button>
+                  <>
+                    <button
+                      type="button"
+                      className="underline underline-offset-4"
+                      onClick={() => act({ type: "mend" })}
+                    >
+                      mend the rest
+                    </button>
+                    <button
+                      type="button"
+                      className="underline underline-offset-4"
+                      onClick={() => act({ type: "dropEdits" })}
+                    >
+                      back to the answer
+                    </button>
+                  </>
                 )}
               </Head>
               <Rows
-                batter={after}
-                diets={state.diets}
+                rows={make}
                 side="berry"
                 lit={lit}
                 tags={tagsOf(base, after)}
+                marks={marks}
                 typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
                 onLight={setLit}
                 onGrams={(view, _, g) =>
                   view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
                 }
               />
+              {!edited && (
+                <p className="mt-1 text-sm">
+                  {count > 1 && (
+                    <button
+                      type="button"
+                      className="mr-2 min-h-8 font-semibold underline underline-offset-4"
+                      onClick={() => setOpen({ what: "compare" })}
+                    >
+                      Compare the {count} answers
+                    </button>
+                  )}
+                  {answer.buy.length > 0
+                    ? `To buy: ${answer.buy.join(", ")}. `
+                    : start.larder_kept
+                      ? "All of it is in. "
+                      : ""}
+                  <PieceWords batter={after} />
+                </p>
+              )}
             </>
           ) : (
             <div className="mt-11 border-l-[6px] border-base-300 px-4 py-3">
@@ -224,38 +295,62 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
             className="mt-2 flex min-h-14 flex-wrap items-center gap-4 border-l-[6px] border-accent bg-base-100 px-4 py-2"
           >
             <div className="min-w-60 flex-1">
-              <Why
-                lit={lit}
-                before={base}
-                answer={edited ? answer && { ...answer, worse: [] } : answer}
-                diets={state.diets}
-                labels={labels}
-              />
+              {litHave || litMake ? (
+                <LinePanel
+                  key={lit}
+                  view={(litMake ?? litHave)!.view}
+                  at={(litMake ?? litHave)!.at}
+                  side={litMake ? "make" : "have"}
+                  own={litHave}
+                  state={state}
+                  before={base}
+                  batter={judged}
+                  answer={edited ? undefined : answer}
+                  labels={labels}
+                  act={act}
+                  onSwap={() => litMake && setOpen({ what: "swap", line: litMake.at })}
+                  onPack={() => lit && setOpen({ what: "pack", id: lit, name: names(lit) })}
+                />
+              ) : (
+                <Pour batter={judged} answer={edited ? undefined : answer} />
+              )}
             </div>
-            <button type="button" className="btn btn-accent min-h-11 px-6 text-base" onClick={() => setSaving(true)}>
+            <button
+              type="button"
+              className="btn btn-accent min-h-11 px-6 text-base"
+              onClick={() => setOpen({ what: "save" })}
+            >
               Save as a version
             </button>
           </section>
-          <p role="status" className={told ? "mt-1 text-success" : "sr-only"}>
-            {told}
-          </p>
 
           <section
             aria-label="Balances"
-            className="mt-2 grid grid-cols-2 gap-1 border-t border-base-300 pt-2 sm:grid-cols-4 lg:grid-cols-8"
+            className="mt-2 grid grid-cols-2 gap-1 border-t border-base-300 pt-2 sm:grid-cols-3 lg:grid-cols-9"
           >
             {base.ledgers
-              .filter((l) => TRACKS.includes(l.key) || (l.key === "net_carb" && state.diets.includes("low_carb")))
+              .filter((l) => TRACKS.includes(l.key))
               .map((ledger) => (
                 <Track
                   key={ledger.key}
                   before={ledger}
                   after={after?.ledgers.find((l) => l.key === ledger.key)}
-                  onOpen={() => setOpen(ledger.key)}
+                  onOpen={() => setOpen({ what: "ledger", key: ledger.key })}
                 />
               ))}
           </section>
-
+          <section aria-label="Pictures" className="mt-3 grid gap-x-10 gap-y-4 lg:grid-cols-2">
+            <WaterPicture before={base} after={after} />
+            <AcidPicture before={base} after={after} />
+          </section>
+          <PlateSection
+            base={base}
+            after={after}
+            asked={asked && state.diets.length > 0}
+            lit={lit}
+            onLight={setLit}
+            act={act}
+          />
           <Cautions
             batter={judged}
             answer={edited ? undefined : answer}
@@ -266,20 +361,50 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
         </>
       )}
 
-      {open && <LedgerSheet ledgerKey={open} before={base} after={after} onClose={() => setOpen(null)} />}
-      {saving && (
+      {open?.what === "ledger" && <LedgerSheet ledgerKey={open.key} before={base} after={after} onClose={close} />}
+      {open?.what === "open" && <Find only="batter" onClose={close} />}
+      {open?.what === "pack" && <ReadPackSheet id={open.id} name={open.name} onClose={close} />}
+      {open?.what === "file" && (
+        <FileSheet
+          onClose={close}
+          onLay={(name, batter) => {
+            act({ type: "lay", name, batter });
+            close();
+            tell(`${name} is on the bench.`, undo);
+          }}
+        />
+      )}
+      {open?.what === "swap" && after?.lines[open.line] && (
+        <SwapSheet
+          batter={after.batter}
+          line={open.line}
+          name={after.lines[open.line]!.name}
+          diets={state.diets}
+          onTake={(swap) => {
+            const from = answer?.batter.batter.lines[open.line]?.ingredient;
+            if (from) act({ type: "swap", from, to: swap });
+            setLit(swap.id);
+          }}
+          onClose={close}
+        />
+      )}
+      {open?.what === "compare" && data && (
+        <CompareSheet base={base} answers={data.answers} chosen={state.chosen} onChoose={choose} onClose={close} />
+      )}
+      {open?.what === "save" && (
         <SaveSheet
           name={state.name}
           batterId={state.batterId}
           parent={state.versionId}
-          batter={after ? (edited ?? answer!.batter.batter) : state.base}
-          diets={after ? state.diets : []}
-          suggestion={after ? `Adapted: ${state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ")}` : ""}
-          onClose={() => setSaving(false)}
-          onSaved={(version) => {
-            setSaving(false);
-            if (!state.batterId) act({ type: "open", version });
-            setTold(`Saved as version ${version.number} of ${version.name}.`);
+          base={state.base}
+          answer={after ? (edited ?? answer!.batter.batter) : null}
+          diets={state.diets}
+          suggestion={after ? `Adapted${dietWords ? `: ${dietWords}` : ""}` : ""}
+          onClose={close}
+          onSaved={(version, first) => {
+            close();
+            if (first) act({ type: "saved", version: first });
+            tell(`Saved as version ${version.number} of ${version.name}.`);
           }}
         />
       )}
@@ -287,9 +412,21 @@ function Laid({ start, opening }: { start: Start; opening: BenchState }) {
   );
 }
 
-function worstOf(batter: BatterView, diets: string[]): VerdictKey {
-  const verdicts = diets.map((d) => batter.diets[d]?.verdict ?? "cannot_vouch");
-  return verdicts.includes("conflicts") ? "conflicts" : verdicts.includes("cannot_vouch") ? "cannot_vouch" : "fits";
+function Whole({ children }: { children: ReactNode }) {
+  return <main className="mx-auto max-w-xl p-10 text-lg">{children}</main>;
+}
+
+function Tool({ children, onClick, off }: { children: ReactNode; onClick: () => void; off?: boolean }) {
+  return (
+    <button
+      type="button"
+      onClick={onClick}
+      disabled={off}
+      className="min-h-9 rounded-field border border-base-300 bg-base-100 px-3 text-[0.95rem] hover:border-base-content disabled:border-transparent disabled:bg-transparent disabled:text-base-content/60 pointer-coarse:min-h-11"
+    >
+      {children}
+    </button>
+  );
 }
 
 function tagsOf(before: BatterView, after: BatterView): Map<string, string> {
@@ -306,6 +443,48 @@ function tagsOf(before: BatterView, after: BatterView): Map<string, string> {
   return tags;
 }
 
+function PieceWords({ batter }: { batter: BatterView }) {
+  const { yields: y, per_piece: n, cost } = batter;
+  if (y.whole < 1 || n.kcal === undefined) return null;
+  return (
+    <>
+      {y.whole} pieces of {y.portion_ml.toFixed(0)} mL
+      {y.diameter_cm !== null && `, about ${y.diameter_cm.toFixed(0)} cm across`}; a piece has {n.kcal.toFixed(0)} kcal,{" "}
+      {places(n.net_carb_g ?? 0, 1)} g net carbohydrate, {places(n.protein_g ?? 0, 1)} g protein
+      {cost &&
+        `, and costs ${places(cost.per_piece, 2)}${cost.unpriced.length > 0 ? ` and ${cost.unpriced.length} without a price` : ""}`}
+      .
+    </>
+  );
+}
+
+/** How much to pour and hold back, and what the answer loses: said where no line is touched. */
+function Pour({ batter, answer }: { batter: BatterView; answer: AnswerView | undefined }) {
+  const plan = batter.hold_back;
+  return (
+    <>
+      {plan && (
+        <p className="text-lg">
+          <b>
+            Pour <span className="figure">{grams(plan.pour_g)} g</span> of the {plan.name}, hold back{" "}
+            <span className="figure">{grams(plan.hold_g)} g</span>.
+          </b>{" "}
+          <span className="text-base opacity-85">
+            Weighed, 19 bowls in 20 need more, and {grams(plan.enough_g)} g is enough; by cups hold back{" "}
+            {grams(batter.hold_back_cups?.hold_g ?? plan.hold_g)} g.
+          </span>
+        </p>
+      )}
+      {answer && answer.worse.length > 0 && (
+        <p>
+          <b>What it loses:</b> {answer.worse.join("; ")}.
+        </p>
+      )}
+      {!plan && <p className="opacity-80">Touch a line to see what it does and why it changed.</p>}
+    </>
+  );
+}
+
 function Head({
   title,
   batter,
@@ -319,104 +498,40 @@ function Head({
 }) {
   const colour = side === "iron" ? "border-secondary text-secondary" : "border-primary text-primary";
   return (
-    <h2 className={`mb-2 flex min-h-9 flex-wrap items-baseline gap-x-4 border-b-2 pb-1 text-lg font-bold ${colour}`}>
+    <h2 className={`mb-2 flex min-h-9 flex-wrap items-baseline gap-x-3 border-b-2 pb-1 text-lg font-bold ${colour}`}>
       {title}
-      <span className="flex gap-3 font-sans text-base font-normal">{children}</span>
+      <span className="flex flex-wrap gap-x-3 font-sans text-base font-normal">{children}</span>
       <span className="ml-auto font-sans text-base font-normal whitespace-nowrap">
         <span className="figure">{batter.batter_g.toFixed(0)} g</span>
-        {batter.hydration_pct !== null && `, hydration ${batter.hydration_pct.toFixed(0)} %`}
+        {batter.hydration_pct !== null && (
+          <span title={`${batter.water_g.toFixed(0)} g water in all`}>
+            , hydration {batter.hydration_pct.toFixed(0)} %
+          </span>
+        )}
       </span>
     </h2>
   );
 }
 
-function Choice({ count, chosen, onChoose }: { count: number; chosen: number; onChoose: (n: number) => void }) {
-  return (
-    <fieldset aria-label="Answers" className="flex items-baseline gap-1">
-      <span className="text-sm">answer</span>
-      {Array.from({ length: count }, (_, n) => (
-        <button
-          key={n}
-          type="button"
-          aria-pressed={chosen === n}
-          onClick={() => onChoose(n)}
-          className={`min-w-8 rounded-field px-2 ${chosen === n ? "bg-primary font-bold text-primary-content" : "underline underline-offset-4"}`}
-        >
-          {n + 1}
-        </button>
-      ))}
-    </fieldset>
-  );
-}
+type ChoiceProps = { count: number; chosen: number; onChoose: (n: number) => void };
 
-function BatterPicker({
-  state,
-  onOpen,
-  onNew,
-}: {
-  state: BenchState;
-  onOpen: (version: Version) => void;
-  onNew: () => void;
-}) {
-  const batters = useQuery({ queryKey: ["batters"], queryFn: () => got(api.GET("/api/batters")) });
+function Choice({ count, chosen, onChoose }: ChoiceProps) {
   return (
-    <label className="min-w-0">
-      <span className="sr-only">Batter and version</span>
-      <select
-        className="h-11 max-w-full rounded-field bg-transparent font-[family-name:var(--font-display)] text-2xl font-bold"
-        value={state.versionId ?? ""}
-        onChange={async (event) => {
-          const version_id = event.target.value;
-          if (version_id === "") onNew();
-          else onOpen(await got(api.GET("/api/versions/{version_id}", { params: { path: { version_id } } })));
-        }}
-      >
-        <option value="" className="bg-base-100 text-base text-base-content">
-          {state.versionId ? "a new batter…" : state.name}
-        </option>
-        {!batters.data && state.versionId && <option value={state.versionId}>{state.name}</option>}
-        {batters.data?.map((entry) =>
-          entry.versions.map((v) => (
-            <option key={v.id} value={v.id} className="bg-base-100 text-base text-base-content">
-              {entry.name}
-              {v.number > 1 ? ` · version ${v.number}` : ""}
-              {v.diets.length ? ` (${v.diets.join(", ").replaceAll("_", "-")})` : ""}
-            </option>
-          )),
-        )}
-      </select>
-    </label>
-  );
-}
-
-function ThemeChoice() {
-  const [theme, setTheme] = useState<Theme>(storedTheme);
-  return (
-    <label>
-      <span className="sr-only">Light of the screen</span>
-      <select
-        className="h-9 rounded-field border border-base-300 bg-base-100 px-2 text-sm"
-        value={theme}
-        onChange={(event) => {
-          const next = event.target.value as Theme;
-          wear(next);
-          setTheme(next);
-        }}
-      >
-        <option value="system">light: as the system</option>
-        <option value="day">light: day</option>
-        <option value="dawn">light: before dawn</option>
-      </select>
-    </label>
-  );
-}
-
-function Impossible({ reasons, nearest }: { reasons: string[]; nearest: boolean }) {
-  return (
-    <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
-      <b className="text-error">It cannot be done as asked.</b> {reasons.join(" ")}{" "}
-      {nearest && "The nearest that can stands on the right."}
-    </section>
+    <>
+      <fieldset aria-label="Answers" className="flex items-baseline gap-0.5">
+        {Array.from({ length: count }, (_, n) => (
+          <button
+            key={n}
+            type="button"
+            aria-pressed={chosen === n}
+            onClick={() => onChoose(n)}
+            className={`min-w-8 rounded-field px-2 pointer-coarse:min-h-11 ${chosen === n ? "bg-primary font-bold text-primary-content" : "underline underline-offset-4"}`}
+          >
+            {n + 1}
+          </button>
+        ))}
+      </fieldset>
+    </>
   );
 }
 
@@ -434,7 +549,7 @@ function Cautions({ batter, answer, trial, diets, labels }: CautionProps) {
     ? diets.flatMap((d) => (batter.diets[d]?.reasons ?? []).map((r) => `${labels.get(d)}: ${r.text}`))
     : [];
   return (
-    <section aria-label="Cautions" className="mt-3 text-[0.95rem]">
+    <section aria-label="Cautions" className="mt-4 text-[0.95rem]">
       {reasons.length > 0 && <p className="mb-1 font-semibold text-error">{reasons.join(" · ")}</p>}
       <ul className="grid gap-x-8 gap-y-0.5 lg:grid-cols-2">
         {words.map((w) => (
@@ -445,18 +560,14 @@ function Cautions({ batter, answer, trial, diets, labels }: CautionProps) {
         ))}
       </ul>
       <p className="mt-1">
-        <b>Contains:</b> {batter.contains.map(plain).join(", ") || "none of the listed allergens"}.
+        <b>Contains:</b> {batter.contains.map(allergen).join(", ") || "none of the listed allergens"}.
         {batter.may_contain.length > 0 && (
           <>
             {" "}
-            <b>May contain:</b> {batter.may_contain.map(plain).join(", ")}.
+            <b>May contain:</b> {batter.may_contain.map(allergen).join(", ")}.
           </>
         )}
       </p>
     </section>
   );
-}
-
-function plain(allergen: string): string {
-  return allergen.replace("tree_nut:", "").replaceAll("_", " ");
 }

@@ -1,5 +1,6 @@
 import { scaleSqrt } from "d3-scale";
-import type { LineView, Transfer } from "../../api/client";
+import type { Transfer } from "../../api/client";
+import type { Placed } from "./Rows";
 
 export const ROW = 44; // px, a row and the gap beneath it
 const WIDTH = 200;
@@ -25,59 +26,85 @@ const WORDS: Record<string, string> = {
 };
 const thick = scaleSqrt().domain([0, 10]).range([1.2, 15]).clamp(true);
 
-type Props = { before: LineView[]; after: LineView[]; transfers: Transfer[]; lit: string | null };
+type Props = {
+  before: Placed[];
+  after: Placed[];
+  transfers: Transfer[];
+  lit: string | null;
+  only: string | null;
+  onLight: (key: string | null) => void;
+  onOnly: (work: string | null) => void;
+};
 type Ribbon = Transfer & { from: number; to: number; width: number };
 
 /** Where the work of each ingredient went: a ribbon for each function, from the one that had it to the one that has it now. */
-export function Ribbons({ before, after, transfers, lit }: Props) {
-  const ribbons = place(before, after, transfers);
-  const height = Math.max(before.length, after.length) * ROW;
-  const label = ribbons
-    .map(
-      (r) =>
-        `${WORDS[r.function]}, ${r.amount.toFixed(r.amount < 10 ? 1 : 0)} ${r.unit}: ${before[r.from]?.name} to ${after[r.to]?.name}`,
-    )
-    .join("; ");
+export function Ribbons({ before, after, transfers, lit, only, onLight, onOnly }: Props) {
+  const works = [...new Set(transfers.filter((t) => t.source && t.target).map((t) => t.function))];
+  const shown = only && works.includes(only) ? only : null;
+  const ribbons = place(before, after, shown ? transfers.filter((t) => t.function === shown) : transfers);
+  const height = Math.max(before.length, after.length, 1) * ROW;
+  const said = (r: Ribbon) =>
+    `${WORDS[r.function]}, ${r.amount.toFixed(r.amount < 10 ? 1 : 0)} ${r.unit}: ${before[r.from]?.view.name} to ${after[r.to]?.view.name}`;
   const heights = stack(ribbons);
   return (
-    <svg
-      viewBox={`0 0 ${WIDTH} ${height}`}
-      width="100%"
-      height={height}
-      preserveAspectRatio="none"
-      role="img"
-      aria-label={`Where the work went. ${label}`}
-    >
-      <defs>
-        <linearGradient id="ribbon">
-          <stop offset="0" stopColor="var(--iron)" />
-          <stop offset="1" stopColor="var(--berry)" />
-        </linearGradient>
-      </defs>
-      {ribbons.map((r, at) => {
-        const { left, right } = heights[at]!;
-        const on = lit === null ? 0.34 : lit === r.source || lit === r.target ? 0.78 : 0.08;
-        const w = r.width;
-        const path = `M0 ${left}C${WIDTH * 0.45} ${left} ${WIDTH * 0.55} ${right} ${WIDTH} ${right}v${w}C${WIDTH * 0.55} ${right + w} ${WIDTH * 0.45} ${left + w} 0 ${left + w}z`;
-        return <path key={`${r.function}-${r.source}-${r.target}`} d={path} fill="url(#ribbon)" opacity={on} />;
-      })}
-    </svg>
+    <>
+      <label className="flex h-[2.75rem] items-start justify-center">
+        <span className="sr-only">Show the work of</span>
+        <select
+          className="h-9 rounded-field bg-transparent text-sm"
+          value={shown ?? ""}
+          onChange={(event) => onOnly(event.target.value || null)}
+        >
+          <option value="" className="bg-base-100 text-base-content">
+            all the work
+          </option>
+          {works.map((work) => (
+            <option key={work} value={work} className="bg-base-100 text-base-content">
+              {WORDS[work] ?? work}
+            </option>
+          ))}
+        </select>
+      </label>
+      <svg
+        viewBox={`0 0 ${WIDTH} ${height}`}
+        width="100%"
+        height={height}
+        preserveAspectRatio="none"
+        role="img"
+        aria-label={`Where the work went. ${ribbons.map(said).join("; ")}`}
+      >
+        <defs>
+          <linearGradient id="ribbon">
+            <stop offset="0" stopColor="var(--iron)" />
+            <stop offset="1" stopColor="var(--berry)" />
+          </linearGradient>
+        </defs>
+        {ribbons.map((r, at) => {
+          const { left, right } = heights[at]!;
+          const on = lit === null ? 0.34 : lit === r.source || lit === r.target ? 0.78 : 0.08;
+          const w = r.width;
+          const path = `M0 ${left}C${WIDTH * 0.45} ${left} ${WIDTH * 0.55} ${right} ${WIDTH} ${right}v${w}C${WIDTH * 0.55} ${right + w} ${WIDTH * 0.45} ${left + w} 0 ${left + w}z`;
+          return (
+            // biome-ignore lint/a11y/noStaticElementInteractions: a second way to light a line; the rows are the first, by any means
+            <path
+              key={`${r.function}-${r.source}-${r.target}`}
+              d={path}
+              fill="url(#ribbon)"
+              opacity={on}
+              className="cursor-pointer hover:opacity-80"
+              onClick={() => onLight(lit === r.source ? null : r.source)}
+            >
+              <title>{said(r)}</title>
+            </path>
+          );
+        })}
+      </svg>
+    </>
   );
 }
 
-/** Names of the functions that the lit line's ribbons carry, in a text beside the picture. */
-export function ribbonWords(transfers: Transfer[], id: string, names: Map<string, string>): string[] {
-  return transfers
-    .filter((t) => (t.source === id || t.target === id) && t.source !== t.target)
-    .map((t) => {
-      const amount = `${t.amount.toFixed(t.amount < 9.5 ? 1 : 0)} ${t.unit}`;
-      if (t.source === id) return `${WORDS[t.function]} ${amount} → ${t.target ? names.get(t.target) : "nobody"}`;
-      return `${WORDS[t.function]} ${amount} ← ${t.source ? names.get(t.source) : "new"}`;
-    });
-}
-
-function place(before: LineView[], after: LineView[], transfers: Transfer[]): Ribbon[] {
-  const find = (lines: LineView[], id: string | null) => lines.findIndex((l) => l.line.ingredient === id);
+function place(before: Placed[], after: Placed[], transfers: Transfer[]): Ribbon[] {
+  const find = (rows: Placed[], id: string | null) => rows.findIndex(({ view }) => view.line.ingredient === id);
   return transfers
     .filter((t) => t.source !== null && t.target !== null)
     .map((t) => ({

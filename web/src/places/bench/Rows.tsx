@@ -1,39 +1,42 @@
-import type { BatterView, LineView } from "../../api/client";
+import type { BatterView, LineView, Verdict } from "../../api/client";
+import { grams } from "../../parts/format";
 import { GramField } from "../../parts/GramField";
-import { type VerdictKey, VerdictShape } from "../../parts/Verdict";
+import { VerdictShape } from "../../parts/Verdict";
 
-const RANK: VerdictKey[] = ["fits", "cannot_vouch", "conflicts"];
-const SHORT: Record<VerdictKey, string> = { fits: "", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
+const SHORT: Record<Verdict, string> = { fits: "", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
+export type Placed = { view: LineView; at: number };
 
-/** The worst verdict on a line among the diets asked for, as the server judged it. */
-export function lineVerdict(batter: BatterView, at: number, diets: string[]): VerdictKey {
-  let worst: VerdictKey = "fits";
-  for (const diet of diets)
-    for (const reason of batter.diets[diet]?.reasons ?? [])
-      if (reason.line === at && RANK.indexOf(reason.verdict) > RANK.indexOf(worst)) worst = reason.verdict;
-  return worst;
+/** A line's key on the bench: its ingredient, or its place where it was not read. */
+export function keyOf(view: LineView, at: number): string {
+  return view.line.ingredient ?? `line-${at}`;
+}
+
+/** The lines that stand in the bowl, or on the plate, with their places in the batter. */
+export function placed(batter: BatterView, where: "batter" | "plate"): Placed[] {
+  return batter.lines.map((view, at) => ({ view, at })).filter(({ view }) => view.line.where === where);
 }
 
 type RowsProps = {
-  batter: BatterView;
-  diets: string[];
+  rows: Placed[];
   side: "iron" | "berry";
   lit: string | null;
   typed?: (at: number) => number | undefined;
   tags?: Map<string, string>;
+  marks?: (id: string) => string;
   onLight: (key: string | null) => void;
   onGrams: (line: LineView, at: number, grams: number) => void;
   onRemove?: (at: number, key: string) => void;
 };
 
 /** The lines of a batter as a column of rows: grams to type over, the kitchen's measure, and the verdict. */
-export function Rows({ batter, diets, side, lit, typed, tags, onLight, onGrams, onRemove }: RowsProps) {
+export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, onRemove }: RowsProps) {
   return (
     <ul className="flex flex-col gap-1">
-      {batter.lines.map((view, at) => {
-        const key = view.line.ingredient ?? `line-${at}`;
-        const verdict = lineVerdict(batter, at, diets);
+      {rows.map(({ view, at }) => {
+        const key = keyOf(view, at);
         const unread = !view.line.ingredient || view.line.problem !== "";
+        const asks = view.query !== "" || (view.could_be.length > 0 && !unread);
+        const mark = view.line.ingredient ? marks?.(view.line.ingredient) : "";
         const field = !unread && (
           <GramField
             value={typed?.(at) ?? view.line.grams}
@@ -60,24 +63,30 @@ export function Rows({ batter, diets, side, lit, typed, tags, onLight, onGrams, 
               <span className="flex min-w-0 items-center gap-2">
                 <span className="truncate hover:underline">{view.name}</span>
                 {tags?.get(key) && <span className="shrink-0 text-sm text-primary">{tags.get(key)}</span>}
-                {verdict !== "fits" && (
+                {mark && <span className="shrink-0 text-sm font-semibold">{mark}</span>}
+                {asks && <span className="shrink-0 text-sm font-semibold text-warning">asks</span>}
+                {view.verdict !== "fits" && (
                   <span
-                    className={`flex shrink-0 items-center gap-1 text-sm ${verdict === "conflicts" ? "text-error" : "text-warning"}`}
+                    className={`flex shrink-0 items-center gap-1 text-sm ${view.verdict === "conflicts" ? "text-error" : "text-warning"}`}
                   >
-                    <VerdictShape verdict={verdict} />
-                    <span className="max-xl:sr-only">{SHORT[verdict]}</span>
+                    <VerdictShape verdict={view.verdict} />
+                    <span className="max-xl:sr-only">{SHORT[view.verdict]}</span>
                   </span>
                 )}
               </span>
               <span className="kitchen shrink-0 text-sm whitespace-nowrap opacity-85 lg:ml-auto">
-                {unread ? view.line.problem && "not read" : view.measure}
+                {unread
+                  ? view.line.problem && "not read"
+                  : view.ranged
+                    ? `${grams(view.line.low)} to ${grams(view.line.high)} g`
+                    : view.measure}
               </span>
             </button>
             {side === "iron" && field}
             {onRemove && (
               <button
                 type="button"
-                className="grid size-8 shrink-0 place-items-center text-lg opacity-70 hover:opacity-100"
+                className="grid size-8 shrink-0 place-items-center text-lg opacity-70 hover:opacity-100 pointer-coarse:size-11"
                 aria-label={`Strike ${view.name}`}
                 onClick={() => onRemove(at, view.line.ingredient ?? view.line.text)}
               >

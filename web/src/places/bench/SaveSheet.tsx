@@ -1,45 +1,47 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Batter, got, type Version } from "../../api/client";
 import { Sheet } from "../../parts/Sheet";
+import { freshId, useWrite } from "../../parts/write";
 
 type Props = {
   name: string;
   batterId: string | null;
   parent: string | null;
-  batter: Batter;
+  base: Batter;
+  answer: Batter | null;
   diets: string[];
   suggestion: string;
   onClose: () => void;
-  onSaved: (version: Version) => void;
+  onSaved: (saved: Version, base: Version | null) => void;
 };
 
-/** Save what stands on the bench as a version that never changes again. */
-export function SaveSheet({ name: given, batterId, parent, batter, diets, suggestion, onClose, onSaved }: Props) {
+/** Save what stands on the bench as a version that never changes again. A batter that is new to the Book is saved first as it
+ * is, and its adaptation as its child. */
+export function SaveSheet({ name: given, batterId, parent, base, answer, diets, suggestion, onClose, onSaved }: Props) {
   const [note, setNote] = useState(suggestion);
   const [name, setName] = useState(given);
-  const queries = useQueryClient();
-  const save = useMutation({
-    mutationFn: () =>
-      batterId
-        ? got(
-            api.POST("/api/batters/{batter_id}/versions", {
-              params: { path: { batter_id: batterId } },
-              body: { batter, parent, diets, note },
-            }),
-          )
-        : got(api.POST("/api/batters", { body: { name, version: { batter, diets, note } } })),
-    onSuccess: (version) => {
-      queries.invalidateQueries({ queryKey: ["batters"] });
-      onSaved(version);
+  const [ids] = useState(() => [freshId(), freshId()] as const);
+  const save = useWrite(
+    async () => {
+      if (!batterId) {
+        const version = { batter: base, diets: [], note: answer ? "" : note, id: ids[0] };
+        const first = await got(api.POST("/api/batters", { body: { name, version } }));
+        return { base: first, saved: answer ? await child(first.batter_id, first.id, answer) : first };
+      }
+      return { base: null, saved: await child(batterId, parent, answer ?? base) };
     },
-  });
+    { stale: [["book"], ["family"]], done: (out) => onSaved(out.saved, out.base) },
+  );
+  function child(batter_id: string, from: string | null, batter: Batter) {
+    const body = { batter, parent: from, diets: answer ? diets : [], note, id: ids[1] };
+    return got(api.POST("/api/batters/{batter_id}/versions", { params: { path: { batter_id } }, body }));
+  }
   return (
     <Sheet title="Save as a version" onClose={onClose}>
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          save.mutate();
+          save.mutate(undefined);
         }}
       >
         {batterId ? (
@@ -56,6 +58,11 @@ export function SaveSheet({ name: given, batterId, parent, batter, diets, sugges
               value={name}
               onChange={(event) => setName(event.target.value)}
             />
+            {answer && (
+              <span className="mt-1 block text-sm">
+                The batter is saved as it is, and what you will make as its child.
+              </span>
+            )}
           </label>
         )}
         <label className="block">
@@ -74,7 +81,7 @@ export function SaveSheet({ name: given, batterId, parent, batter, diets, sugges
           </p>
         )}
         <button type="submit" disabled={save.isPending} className="btn btn-accent mt-4 min-h-11 px-6 text-base">
-          {save.isPending ? "Saving…" : "Save"}
+          {save.isPending ? (save.failureCount > 0 ? "Waiting for the server…" : "Saving…") : "Save"}
         </button>
       </form>
     </Sheet>

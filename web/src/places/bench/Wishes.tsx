@@ -1,63 +1,272 @@
 import { useState } from "react";
-import type { Start } from "../../api/client";
+import type { BatterView, Start } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { places } from "../../parts/format";
+import { NumberField } from "../../parts/NumberField";
+import { Tick } from "../../parts/ReadPackSheet";
+import type { Act, BenchState, Wish } from "./state";
 
 const FIRST = 7;
+const CAPS: [string, string, string][] = [
+  ["net_carb_g", "net carbohydrate", "g"],
+  ["kcal", "energy", "kcal"],
+  ["sugars_g", "sugars", "g"],
+  ["sat_fat_g", "saturated fat", "g"],
+  ["sodium_mg", "sodium", "mg"],
+];
+const FLOORS: [string, string, string][] = [
+  ["protein_g", "protein", "g"],
+  ["fibre_g", "fibre", "g"],
+];
 type Props = {
   start: Start;
-  diets: string[];
-  servings: number;
-  onToggle: (diet: string) => void;
-  onServings: (servings: number) => void;
+  state: BenchState;
+  base: BatterView;
+  names: (id: string) => string;
+  act: (act: Act) => void;
 };
 
-/** The diets asked for as toggles, and how many the batter serves. */
-export function WishRow({ start, diets, servings, onToggle, onServings }: Props) {
+/** For whom and how: the diets as toggles, how many it serves, and the other wishes a touch away; what is wished stays in sight. */
+export function WishRow({ start, state, base, names, act }: Props) {
   const [all, setAll] = useState(false);
-  const shown = start.shipped_diets.filter((d, at) => all || at < FIRST || diets.includes(d.key));
+  const [more, setMore] = useState(false);
+  const { diets, wish } = state;
+  const shown = start.shipped_diets.filter((d, at) => all || at < FIRST || diets.includes(d.key) || d.own);
+  const chips = chipsOf(wish, start, names, act);
   return (
-    <div className="flex flex-wrap items-center gap-1.5">
-      <fieldset aria-label="Diets" className="flex flex-wrap gap-1.5">
-        {shown.map((diet) => {
-          const on = diets.includes(diet.key);
-          return (
-            <button
-              key={diet.key}
-              type="button"
-              aria-pressed={on}
-              onClick={() => onToggle(diet.key)}
-              className={`min-h-9 rounded-field border px-3 text-[0.95rem] pointer-coarse:min-h-11 ${
-                on
-                  ? "border-primary bg-primary font-semibold text-primary-content"
-                  : "border-base-300 bg-base-100 hover:border-base-content"
-              }`}
-            >
-              {diet.label}
-            </button>
-          );
-        })}
-        <button
-          type="button"
-          aria-expanded={all}
-          onClick={() => setAll(!all)}
-          className="min-h-9 rounded-field px-3 text-[0.95rem] underline underline-offset-4"
-        >
-          {all ? "fewer" : "more diets"}
-        </button>
-      </fieldset>
-      <label className="ml-2 flex items-center gap-2 text-[0.95rem]">
-        serves
-        <input
-          type="number"
+    <section aria-label="Wishes">
+      <div className="flex flex-wrap items-center gap-1.5">
+        <fieldset aria-label="Diets" className="flex flex-wrap gap-1.5">
+          {shown.map((diet) => {
+            const on = diets.includes(diet.key);
+            return (
+              <button
+                key={diet.key}
+                type="button"
+                aria-pressed={on}
+                onClick={() => act({ type: "toggleDiet", diet: diet.key })}
+                className={`min-h-9 rounded-field border px-3 text-[0.95rem] pointer-coarse:min-h-11 ${
+                  on
+                    ? "border-primary bg-primary font-semibold text-primary-content"
+                    : "border-base-300 bg-base-100 hover:border-base-content"
+                }`}
+              >
+                {diet.label}
+              </button>
+            );
+          })}
+          <button
+            type="button"
+            aria-expanded={all}
+            onClick={() => setAll(!all)}
+            className="min-h-9 rounded-field px-2 text-[0.95rem] underline underline-offset-4 pointer-coarse:min-h-11"
+          >
+            {all ? "fewer" : "more diets"}
+          </button>
+        </fieldset>
+        <span className="ml-auto flex items-center gap-3">
+          <NumberField
+            label="serves"
+            value={Math.round((state.base.servings ?? base.servings) * 10) / 10}
+            min={1}
+            max={500}
+            required
+            onChange={(v) => v !== null && act({ type: "servings", servings: v })}
+          />
+          <button
+            type="button"
+            aria-expanded={more}
+            onClick={() => setMore(!more)}
+            className="min-h-9 rounded-field border border-base-300 bg-base-100 px-3 pointer-coarse:min-h-11"
+          >
+            {more ? "Fewer wishes" : "More wishes"}
+          </button>
+        </span>
+      </div>
+      {more && <Panel start={start} state={state} base={base} act={act} />}
+      {chips.length > 0 && (
+        <ul aria-label="Wished" className="mt-1.5 flex flex-wrap gap-1.5">
+          {chips.map((chip) => (
+            <li key={chip.words}>
+              <button
+                type="button"
+                onClick={chip.drop}
+                className="min-h-9 rounded-field border border-primary px-2.5 text-sm text-primary pointer-coarse:min-h-11"
+              >
+                {chip.words} <span aria-hidden="true">×</span>
+                <span className="sr-only">: let go</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function Panel({ start, state, base, act }: Omit<Props, "names">) {
+  const { wish } = state;
+  const set = (part: Partial<Wish>) => act({ type: "wish", wish: part });
+  const limit = (kind: "caps" | "floors", key: string, value: number | null) => {
+    const { [key]: _, ...rest } = wish[kind];
+    set({ [kind]: value === null ? rest : { ...rest, [key]: value } });
+  };
+  return (
+    <div className="mt-2 grid gap-x-8 gap-y-3 bg-base-100 p-4 md:grid-cols-2 xl:grid-cols-3">
+      <div className="flex flex-col gap-2.5">
+        <label className="flex items-center gap-2">
+          make it as
+          <select
+            className="h-10 rounded-field border border-base-300 bg-base-100 px-2"
+            value={wish.form ?? ""}
+            onChange={(e) => set({ form: (e.target.value || null) as Wish["form"] })}
+          >
+            <option value="">what it is</option>
+            {start.forms
+              .filter((f) => f.key !== state.base.form)
+              .map((f) => (
+                <option key={f.key} value={f.key}>
+                  {f.label}s
+                </option>
+              ))}
+          </select>
+        </label>
+        <NumberField
+          label="pieces"
+          value={wish.pieces}
           min={1}
-          max={500}
-          value={Math.round(servings * 10) / 10}
-          onChange={(event) => {
-            const value = Number(event.target.value);
-            if (value >= 1 && value <= 500) onServings(value);
-          }}
-          className="figure h-9 w-16 rounded-field border border-base-300 bg-base-100 px-2 text-right"
+          max={10_000}
+          placeholder={`${base.yields.whole}`}
+          onChange={(v) => set({ pieces: v })}
         />
-      </label>
+        <NumberField
+          label="a piece of"
+          unit="mL"
+          value={state.base.portion_ml ?? null}
+          min={5}
+          max={5000}
+          placeholder={`${base.yields.portion_ml}`}
+          onChange={(ml) => act({ type: "portion", ml })}
+        />
+        <NumberField
+          label="ready in"
+          unit="min"
+          value={wish.minutes}
+          max={5000}
+          onChange={(v) => set({ minutes: v })}
+        />
+        <div className="mt-1 max-w-80">
+          <p className="mb-1 text-sm">In a serving, at least</p>
+          <div className="grid gap-1.5">
+            {FLOORS.map(([key, label, unit]) => (
+              <Limit
+                key={key}
+                label={label}
+                unit={unit}
+                value={wish.floors[key] ?? null}
+                onChange={(v) => limit("floors", key, v)}
+              />
+            ))}
+            <Limit label="cost" unit="of your money" value={wish.maxCost} onChange={(v) => set({ maxCost: v })} />
+          </div>
+        </div>
+      </div>
+      <div className="flex flex-col gap-2.5">
+        <Choose
+          label="flow"
+          options={[
+            ["thinner", "thinner"],
+            ["same", "as it is"],
+            ["thicker", "thicker"],
+          ]}
+          value={wish.flow}
+          onChange={(flow) => set({ flow })}
+        />
+        <Choose
+          label="eggs"
+          options={[
+            ["as_is", "as they are"],
+            ["whole", "whole ones"],
+            ["separated", "separated"],
+          ]}
+          value={wish.eggs}
+          onChange={(eggs) => set({ eggs })}
+        />
+        <Choose
+          label="measured by"
+          options={[
+            ["scale", "scale"],
+            ["kitchen", "cups and spoons"],
+          ]}
+          value={wish.steps}
+          onChange={(steps) => set({ steps })}
+        />
+        <Tick
+          label="only with what is in the Larder"
+          on={wish.larderOnly}
+          onChange={(larderOnly) => set({ larderOnly })}
+        />
+      </div>
+      <div>
+        <p className="mb-1 text-sm">In a serving, at most</p>
+        <div className="grid gap-1.5">
+          {CAPS.map(([key, label, unit]) => (
+            <Limit
+              key={key}
+              label={label}
+              unit={unit}
+              value={wish.caps[key] ?? null}
+              onChange={(v) => limit("caps", key, v)}
+            />
+          ))}
+        </div>
+      </div>
     </div>
   );
+}
+
+function Limit(props: { label: string; unit: string; value: number | null; onChange: (v: number | null) => void }) {
+  return (
+    <span className="flex items-center justify-between [&>label]:flex [&>label]:w-full [&>label]:justify-between">
+      <NumberField {...props} max={100_000} />
+    </span>
+  );
+}
+
+function chipsOf(
+  wish: Wish,
+  start: Start,
+  names: Props["names"],
+  act: Props["act"],
+): { words: string; drop: () => void }[] {
+  const set = (part: Partial<Wish>) => () => act({ type: "wish", wish: part });
+  const chips: { words: string; drop: () => void }[] = [];
+  for (const id of wish.bans) chips.push({ words: `without ${names(id)}`, drop: () => act({ type: "toggleBan", id }) });
+  for (const id of wish.pins) chips.push({ words: `keeps ${names(id)}`, drop: () => act({ type: "togglePin", id }) });
+  for (const [id, g] of Object.entries(wish.locked)) {
+    chips.push({ words: `${names(id)} at ${places(g, 1)} g`, drop: () => act({ type: "lock", id, grams: null }) });
+  }
+  const form = start.forms.find((f) => f.key === wish.form);
+  if (form) chips.push({ words: `as ${form.label}s`, drop: set({ form: null }) });
+  if (wish.pieces !== null) chips.push({ words: `${places(wish.pieces, 1)} pieces`, drop: set({ pieces: null }) });
+  if (wish.minutes !== null)
+    chips.push({ words: `ready in ${places(wish.minutes, 0)} min`, drop: set({ minutes: null }) });
+  if (wish.flow !== "same") chips.push({ words: wish.flow, drop: set({ flow: "same" }) });
+  if (wish.eggs !== "as_is") chips.push({ words: `eggs ${wish.eggs}`, drop: set({ eggs: "as_is" }) });
+  if (wish.steps !== "scale") chips.push({ words: "in cups and spoons", drop: set({ steps: "scale" }) });
+  if (wish.larderOnly) chips.push({ words: "only what is in", drop: set({ larderOnly: false }) });
+  if (wish.maxCost !== null)
+    chips.push({ words: `a serving at most ${places(wish.maxCost, 2)}`, drop: set({ maxCost: null }) });
+  for (const [kind, list, word] of [
+    ["caps", CAPS, "at most"],
+    ["floors", FLOORS, "at least"],
+  ] as const) {
+    for (const [key, label, unit] of list) {
+      const value = wish[kind][key];
+      const { [key]: _, ...rest } = wish[kind];
+      if (value !== undefined)
+        chips.push({ words: `${label} ${word} ${places(value, 1)} ${unit}`, drop: set({ [kind]: rest }) });
+    }
+  }
+  return chips;
 }

@@ -1,20 +1,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, type Batter, got, type Wishes } from "../../api/client";
-import { type BenchState, weighed } from "./state";
-
-const NO_WISHES: Wishes = {
-  diets: [],
-  pins: [],
-  bans: [],
-  flow: "same",
-  eggs: "as_is",
-  steps: "scale",
-  alternatives: 1,
-};
+import { api, type Batter, got } from "../../api/client";
+import { type BenchState, NO_WISH, type Swap, weighed } from "./state";
 
 /** The value, once it has stood still for `ms`. */
-function useSettled<T>(value: T, ms: number): T {
+export function useSettled<T>(value: T, ms: number): T {
   const [settled, setSettled] = useState(value);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(value), ms);
@@ -24,49 +14,68 @@ function useSettled<T>(value: T, ms: number): T {
 }
 
 /** The ledgers of a batter, kept on screen while the next ones are on their way. */
-export function useAnalysis(batter: Batter | null) {
+export function useAnalysis(batter: Batter | null, diets: string[]) {
   return useQuery({
-    queryKey: ["analyse", batter],
-    queryFn: ({ signal }) => got(api.POST("/api/analyse", { body: batter!, signal })),
+    queryKey: ["analyse", batter, diets],
+    queryFn: ({ signal }) => got(api.POST("/api/analyse", { body: { batter: batter!, diets }, signal })),
     enabled: batter !== null,
     placeholderData: keepPreviousData,
   });
 }
 
+type Wanted = Pick<BenchState, "base" | "diets" | "wish">;
+
+/** Whether anything is wished that an answer could give. */
+export function isAsked({ diets, wish, base }: Wanted): boolean {
+  return base.lines.length > 0 && (diets.length > 0 || JSON.stringify(wish) !== JSON.stringify(NO_WISH));
+}
+
 /** The first answer once the typing pauses, the others when it has stopped; the ledgers above move at once. */
 export function useAdaptation(state: BenchState) {
-  const wanted = useMemo(() => ({ batter: state.base, diets: state.diets }), [state.base, state.diets]);
+  const wanted = useMemo(
+    () => ({ base: state.base, diets: state.diets, wish: state.wish }),
+    [state.base, state.diets, state.wish],
+  );
   const [paused, stopped] = [useSettled(wanted, 120), useSettled(wanted, 700)];
   const first = useAnswers(paused, 1, true);
-  const all = useAnswers(stopped, 3, first.isSuccess && stopped === wanted);
+  const all = useAnswers(stopped, 5, first.isSuccess && stopped === wanted);
   const current = paused === wanted && !first.isPlaceholderData;
   const data = current && stopped === wanted && all.data && !all.isPlaceholderData ? all.data : first.data;
   return { data, error: first.error ?? all.error, isPending: first.isPending, waiting: first.isFetching || !current };
 }
 
-function useAnswers(asked: { batter: Batter; diets: string[] }, alternatives: number, wanted: boolean) {
+function useAnswers(asked: Wanted, alternatives: number, wanted: boolean) {
+  const { maxCost, larderOnly, ...wish } = asked.wish;
   return useQuery({
     queryKey: ["adapt", asked, alternatives],
     queryFn: ({ signal }) =>
       got(
         api.POST("/api/adapt", {
-          body: { batter: asked.batter, wishes: { ...NO_WISHES, diets: asked.diets, alternatives } },
+          body: {
+            batter: asked.base,
+            wishes: { ...wish, max_cost: maxCost, diets: asked.diets, alternatives },
+            larder_only: larderOnly,
+          },
           signal,
         }),
       ),
-    enabled: wanted && asked.diets.length > 0 && asked.batter.lines.length > 0,
+    enabled: wanted && isAsked(asked),
     placeholderData: keepPreviousData,
   });
 }
 
-/** The chosen answer with what was typed over it. */
-export function madeBatter(answer: Batter, made: Record<string, number>): Batter | null {
-  if (Object.keys(made).length === 0) return null;
+/** The chosen answer with what was swapped and typed over it; null where nothing was. */
+export function madeBatter(answer: Batter, made: Record<string, number>, swaps: Record<string, Swap>): Batter | null {
+  if (Object.keys(made).length === 0 && Object.keys(swaps).length === 0) return null;
   return {
     ...answer,
-    lines: answer.lines.map((line) =>
-      line.ingredient && line.ingredient in made ? weighed(line, made[line.ingredient]!) : line,
-    ),
+    lines: answer.lines.map((line) => {
+      const swap = line.ingredient ? swaps[line.ingredient] : undefined;
+      const now = swap
+        ? { ...weighed(line, swap.grams, swap.name), ingredient: swap.id, states: [], confidence: "medium" as const }
+        : line;
+      return now.ingredient && now.ingredient in made ? weighed(now, made[now.ingredient]!) : now;
+    }),
   };
 }
 

@@ -1,0 +1,118 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { type Answered, type Batter, Problem } from "../api/client";
+import { Sheet } from "./Sheet";
+
+const LARGEST = 10_000_000;
+type Imported = Answered<"Imported">;
+
+/** Read a recipe file: what was found is laid out to be looked at; nothing is saved before it was. */
+export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Batter) => void; onClose: () => void }) {
+  const queries = useQueryClient();
+  const [over, setOver] = useState(false);
+  const read = useMutation({
+    networkMode: "always",
+    mutationFn: async (file: File): Promise<Imported> => {
+      if (file.size > LARGEST) {
+        throw new Problem(
+          `“${file.name}” has ${(file.size / 1e6).toFixed(0)} MB: that is no recipe (10 MB at most). Nothing was changed.`,
+          413,
+        );
+      }
+      const answer = await fetch(`/api/import?filename=${encodeURIComponent(file.name.slice(0, 200))}`, {
+        method: "POST",
+        headers: { "content-type": "application/octet-stream" },
+        body: file,
+      }).catch(() => {
+        throw new Problem("The server does not answer. The file is untouched; try again when it is back.", 0);
+      });
+      const body = await answer.json();
+      if (!answer.ok) throw new Problem(body.error ?? "This file cannot be read.", answer.status);
+      return body;
+    },
+    onSuccess: (found) => {
+      if (found.format === "Mutabilis") queries.invalidateQueries();
+      else if (found.recipes.length === 1) {
+        onLay(found.recipes[0]!.name, found.recipes[0]!.batter);
+      }
+    },
+  });
+  const found = read.data;
+  return (
+    <Sheet title="Read a recipe file" onClose={onClose}>
+      <label
+        onDragOver={(event) => {
+          event.preventDefault();
+          setOver(true);
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={(event) => {
+          event.preventDefault();
+          setOver(false);
+          const file = event.dataTransfer.files[0];
+          if (file) read.mutate(file);
+        }}
+        className={`block rounded-box border-2 border-dashed p-6 ${over ? "border-primary" : "border-base-300"}`}
+      >
+        <span className="mb-2 block">
+          A saved web page with recipe data, JSON-LD, plain text, Markdown, CSV of lines, or a Book of Mutabilis. Drop
+          it here, or choose it:
+        </span>
+        <input
+          type="file"
+          className="file-input w-full"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) read.mutate(file);
+            event.target.value = "";
+          }}
+        />
+      </label>
+      {read.isPending && <p className="mt-3">Reading…</p>}
+      {read.isError && (
+        <p role="alert" className="mt-3 text-error">
+          {read.error.message}
+        </p>
+      )}
+      {found?.format === "Mutabilis" && (
+        <div className="mt-3" role="status">
+          <p className="font-semibold">
+            {found.kept} batter{found.kept === 1 ? "" : "s"} put in the Book
+            {found.already > 0 &&
+              `, ${found.already} here already and left as ${found.already === 1 ? "it was" : "they were"}`}
+            .
+          </p>
+          <ul>
+            {found.told.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {found && found.recipes.length > 1 && (
+        <>
+          <h3 className="mt-4 mb-1 font-semibold">{found.recipes.length} recipes in it. Which one?</h3>
+          <ul>
+            {found.recipes.map((r, n) => {
+              const bad = r.batter.lines.filter((line) => line.problem).length;
+              return (
+                <li key={n}>
+                  <button
+                    type="button"
+                    className="flex min-h-11 w-full items-center gap-3 rounded-field px-3 text-left hover:bg-base-200"
+                    onClick={() => onLay(r.name, r.batter)}
+                  >
+                    <span className="font-semibold">{r.name}</span>
+                    <span className="ml-auto text-sm">
+                      {r.batter.lines.length} lines{bad > 0 && `, ${bad} to mend`}
+                    </span>
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
+        </>
+      )}
+    </Sheet>
+  );
+}

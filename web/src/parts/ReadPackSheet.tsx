@@ -1,0 +1,162 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, got } from "../api/client";
+import { Sheet } from "./Sheet";
+import { useTell } from "./told";
+import { useWrite } from "./write";
+
+const WHO = "mutabilis-who";
+const LISTED = [
+  "wheat",
+  "rye",
+  "barley",
+  "oats",
+  "milk",
+  "egg",
+  "soy",
+  "peanut",
+  "tree_nut",
+  "sesame",
+  "lupin",
+  "mustard",
+  "celery",
+  "sulphite",
+  "coconut",
+  "fish",
+  "crustacean",
+  "mollusc",
+];
+
+/** What someone reads on a pack: who, when, which pack, and what it says. It stands for that pack until another is in use. */
+export function ReadPackSheet({ id, name, onClose }: { id: string; name: string; onClose: () => void }) {
+  const known = useQuery({
+    queryKey: ["larder", "one", id],
+    queryFn: () => got(api.GET("/api/larder/{id_}", { params: { path: { id_: id } } })),
+  });
+  const tell = useTell();
+  const [by, setBy] = useState(() => localStorage.getItem(WHO) ?? "");
+  const [pack, setPack] = useState<string | null>(null);
+  const [contains, setContains] = useState<string[]>([]);
+  const [may, setMay] = useState<string[]>([]);
+  const [certified, setCertified] = useState(false);
+  const [vegan, setVegan] = useState(false);
+  const [noSugar, setNoSugar] = useState(false);
+  const stale = [["larder"], ["analyse"], ["adapt"], ["family"], ["card"]];
+  const back = useWrite(
+    (reading: string) => got(api.DELETE("/api/readings/{id_}", { params: { path: { id_: reading } } })),
+    { stale },
+  );
+  const keep = useWrite(
+    () =>
+      got(
+        api.POST("/api/readings", {
+          body: {
+            reading: {
+              ingredient: id,
+              pack: (pack ?? known.data?.item.pack ?? name).trim() || name,
+              by: by.trim(),
+              on: new Date().toLocaleDateString("sv-SE"),
+              contains,
+              may_contain: may,
+              certified_gluten_free: certified,
+              vegan: vegan || null,
+              added_sugar: noSugar ? false : null,
+            },
+          },
+        }),
+      ),
+    {
+      stale,
+      done: (out) => {
+        localStorage.setItem(WHO, by.trim());
+        tell(`Read and kept for ${out.reading.pack}.`, () => back.mutate(out.id));
+        onClose();
+      },
+    },
+  );
+  return (
+    <Sheet title={`Read the pack: ${name}`} onClose={onClose}>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep.mutate(undefined);
+        }}
+      >
+        <p className="mb-3">
+          Say only what stands on the pack in your hand. The reading counts for that pack, and lapses when another one
+          is in use.
+        </p>
+        <div className="mb-3 grid gap-3 sm:grid-cols-2">
+          <label>
+            <span className="mb-0.5 block font-semibold">Who reads</span>
+            <input
+              className="input w-full"
+              required
+              maxLength={80}
+              value={by}
+              onChange={(e) => setBy(e.target.value)}
+            />
+          </label>
+          <label>
+            <span className="mb-0.5 block font-semibold">Which pack</span>
+            <input
+              className="input w-full"
+              required
+              maxLength={120}
+              value={pack ?? known.data?.item.pack ?? name}
+              onChange={(e) => setPack(e.target.value)}
+            />
+          </label>
+        </div>
+        <fieldset className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
+          <legend className="mb-1 font-semibold">It says</legend>
+          <Tick label="certified gluten-free" on={certified} onChange={setCertified} />
+          <Tick label="vegan" on={vegan} onChange={setVegan} />
+          <Tick label="no added sugar" on={noSugar} onChange={setNoSugar} />
+        </fieldset>
+        <Ticks legend="It contains" chosen={contains} onChange={setContains} />
+        <Ticks legend="It may contain traces of" chosen={may} onChange={setMay} />
+        {keep.isError && (
+          <p role="alert" className="mb-2 text-error">
+            {keep.error.message}
+          </p>
+        )}
+        <button type="submit" className="btn btn-accent min-h-11 px-6 text-base" disabled={keep.isPending}>
+          {keep.isPending ? "Keeping…" : "That is what it says"}
+        </button>
+      </form>
+    </Sheet>
+  );
+}
+
+function Ticks({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (list: string[]) => void }) {
+  return (
+    <fieldset className="mb-3 flex flex-wrap gap-x-4 gap-y-0.5">
+      <legend className="mb-1 font-semibold">{legend}</legend>
+      {LISTED.map((a) => (
+        <Tick
+          key={a}
+          label={a.replaceAll("_", " ")}
+          on={chosen.includes(a)}
+          onChange={(on) => onChange(on ? [...chosen, a] : chosen.filter((x) => x !== a))}
+        />
+      ))}
+    </fieldset>
+  );
+}
+
+export function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex min-h-9 items-center gap-2 pointer-coarse:min-h-11">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-sm"
+        checked={on}
+        onChange={(e) => onChange(e.target.checked)}
+      />
+      {label}
+    </label>
+  );
+}
+
+export { LISTED };

@@ -1,0 +1,25 @@
+import { type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
+import { Problem } from "../api/client";
+
+/** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. */
+export function useWrite<In, Out>(
+  send: (given: In) => Promise<Out>,
+  { stale, done }: { stale?: QueryKey[]; done?: (out: Out, given: In) => void } = {},
+) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: send,
+    networkMode: "always",
+    retry: (_, error) => error instanceof Problem && error.status === 0,
+    retryDelay: 1500,
+    onSuccess: (out, given) => {
+      for (const queryKey of stale ?? []) queries.invalidateQueries({ queryKey });
+      done?.(out, given);
+    },
+  });
+}
+
+/** An id chosen here, so that what is sent twice is kept once. */
+export function freshId(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(8)), (b) => b.toString(16).padStart(2, "0")).join("");
+}

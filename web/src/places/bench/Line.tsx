@@ -1,0 +1,174 @@
+import { useState } from "react";
+import {
+  type AnswerView,
+  api,
+  type BatterLine,
+  type BatterView,
+  got,
+  type Judged,
+  type LineView,
+} from "../../api/client";
+import { grams } from "../../parts/format";
+import { Verdict } from "../../parts/Verdict";
+import { useWrite } from "../../parts/write";
+import type { Act, BenchState } from "./state";
+
+type Props = {
+  view: LineView;
+  at: number;
+  side: "have" | "make";
+  own: { view: LineView; at: number } | undefined;
+  state: BenchState;
+  before: BatterView;
+  batter: BatterView;
+  answer: AnswerView | undefined;
+  labels: Map<string, string>;
+  act: (act: Act) => void;
+  onSwap: () => void;
+  onPack: () => void;
+};
+
+/** What a touched line does, why it changed, and what can be done with it. */
+export function LinePanel({ view, at, side, own, state, before, batter, answer, labels, act, onSwap, onPack }: Props) {
+  const id = view.line.ingredient;
+  const changes = id ? (answer?.changes ?? []).filter((c) => c.source_id === id || c.target_id === id) : [];
+  const { wish } = state;
+  const now = view.line.grams;
+  const fits = view.verdict === "fits";
+  return (
+    <div aria-live="polite" className="w-full">
+      <p className="mb-1">
+        <b>{view.full_name}</b>
+        {view.ranged && (
+          <span>
+            {" "}
+            · {grams(view.line.low)} to {grams(view.line.high)} g
+          </span>
+        )}
+        {view.line.note && <span className="opacity-80"> · {view.line.note}</span>}
+        {view.source && (
+          <span className="opacity-80">
+            {" "}
+            · {view.confidence} confidence, source {view.source}
+          </span>
+        )}
+        {view.line.problem && <span className="text-error"> · {view.line.problem}</span>}
+      </p>
+      {own?.view.query && <p className="font-semibold text-warning">{own.view.query}</p>}
+      {own && (own.view.line.problem || own.view.could_be.length > 0 || own.view.query) && (
+        <Mend view={own.view} at={own.at} act={act} />
+      )}
+      {changes.map((c) => (
+        <p key={`${c.source_id}-${c.target_id}`}>
+          {c.source && c.target && c.source !== c.target ? (
+            <b>
+              {c.source} → {c.target}.{" "}
+            </b>
+          ) : null}
+          {c.reason}
+        </p>
+      ))}
+      {answer && id && changes.length === 0 && <p>Stays as it is.</p>}
+      <Reasons batter={side === "have" ? before : batter} at={at} labels={labels} />
+      {id && !view.line.problem && (
+        <p className="mt-2 flex flex-wrap gap-1.5">
+          {answer && side === "make" && <Do onClick={onSwap}>Swap by hand…</Do>}
+          {answer && <Do onClick={() => act({ type: "toggleBan", id })}>None left: solve without it</Do>}
+          {answer && (
+            <Do
+              on={id in wish.locked}
+              onClick={() => act({ type: "lock", id, grams: id in wish.locked ? null : Math.round(now * 100) / 100 })}
+            >
+              {id in wish.locked ? "Locked at its amount" : `Lock at ${grams(now)} g`}
+            </Do>
+          )}
+          {answer && fits && (
+            <Do on={wish.pins.includes(id)} onClick={() => act({ type: "togglePin", id })}>
+              {wish.pins.includes(id) ? "Pinned" : "Pin: it stays in"}
+            </Do>
+          )}
+          {!fits && view.verdict === "cannot_vouch" && <Do onClick={onPack}>Read the pack…</Do>}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Do({ children, on, onClick }: { children: React.ReactNode; on?: boolean; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      onClick={onClick}
+      className={`min-h-9 rounded-field border px-3 text-[0.95rem] pointer-coarse:min-h-11 ${on ? "border-primary bg-primary text-primary-content" : "border-base-300 hover:border-base-content"}`}
+    >
+      {children}
+    </button>
+  );
+}
+
+/** A line that was not read, or that asks: mended where it stands. */
+function Mend({ view, at, act }: { view: LineView; at: number; act: (act: Act) => void }) {
+  const [text, setText] = useState<string | null>(null);
+  const read = useWrite(
+    (given: { text: string; as_ingredient?: string }) => got(api.POST("/api/read", { body: given })),
+    { done: (lines: BatterLine[]) => lines.length > 0 && act({ type: "replaceLine", line: at, lines }) },
+  );
+  return (
+    <div className="my-1">
+      {view.could_be.length > 0 && (
+        <p className="mb-1 flex flex-wrap items-center gap-1.5">
+          {view.line.problem ? "Is it" : "Which one?"}
+          {view.could_be.map((c) => (
+            <Do
+              key={c.id}
+              on={!view.line.problem && view.line.ingredient === c.id}
+              onClick={() => read.mutate({ text: view.line.text, as_ingredient: c.id })}
+            >
+              {c.name}
+            </Do>
+          ))}
+        </p>
+      )}
+      <form
+        className="flex flex-wrap gap-1.5"
+        onSubmit={(event) => {
+          event.preventDefault();
+          read.mutate({ text: text ?? view.line.text });
+        }}
+      >
+        <input
+          aria-label="The line, to be mended"
+          className="input min-w-60 flex-1"
+          maxLength={2000}
+          value={text ?? view.line.text}
+          onChange={(event) => setText(event.target.value)}
+        />
+        <button type="submit" className="min-h-10 rounded-field border border-base-300 px-4 pointer-coarse:min-h-11">
+          {read.isPending ? "Reading…" : "Read it again"}
+        </button>
+      </form>
+      {read.isError && (
+        <p role="alert" className="text-error">
+          {read.error.message}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Reasons({ batter, at, labels }: { batter: BatterView; at: number; labels: Map<string, string> }) {
+  const all: [string, Judged][] = Object.entries({ ...batter.plate.diets });
+  const found = all.flatMap(([diet, judged]) =>
+    batter.diets[diet] ? judged.reasons.filter((r) => r.line === at).map((r) => ({ diet, ...r })) : [],
+  );
+  return (
+    <ul>
+      {found.map((r) => (
+        <li key={`${r.diet}-${r.text}`} className="flex flex-wrap items-center gap-x-2">
+          <Verdict verdict={r.verdict} of={labels.get(r.diet)?.toLowerCase()} /> {r.text}
+        </li>
+      ))}
+    </ul>
+  );
+}

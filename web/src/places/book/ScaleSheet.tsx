@@ -1,0 +1,170 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { type Answered, api, got } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { figure, grams, places } from "../../parts/format";
+import { NumberField } from "../../parts/NumberField";
+import { Sheet } from "../../parts/Sheet";
+import { useTell } from "../../parts/told";
+import { useBench } from "../bench/BenchContext";
+import { useSettled } from "../bench/useBench";
+
+type Size = Answered<"Size">;
+type Pan = NonNullable<Size["pan"]>;
+const WAYS = [
+  ["pieces", "pieces"],
+  ["eggs", "eggs"],
+  ["pan", "pan area"],
+  ["iron", "iron"],
+  ["factor", "times"],
+] as const;
+const SHAPES = [
+  ["round", "round"],
+  ["square", "square"],
+  ["tray", "tray"],
+] as const;
+
+/** A version in another size, with every way to it and what it does to the balances. */
+export function ScaleSheet({ version, number, onClose }: { version: string; number: number; onClose: () => void }) {
+  const [by, setBy] = useState<Size["by"]>("pieces");
+  const [amount, setAmount] = useState<number>(12);
+  const [iron, setIron] = useState<number>(120);
+  const [own, setOwn] = useState<Pan>({ shape: "round", a: 24 });
+  const [pan, setPan] = useState<Pan>({ shape: "tray", a: 30, b: 40 });
+  const { act } = useBench();
+  const go = useNavigate();
+  const tell = useTell();
+  const whole = useQuery({
+    queryKey: ["version", version],
+    queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version } } })),
+  });
+  const size = useSettled<Size>(
+    {
+      by,
+      amount,
+      iron_ml: by === "iron" ? iron : null,
+      own_pan: by === "pan" ? own : null,
+      pan: by === "pan" ? pan : null,
+    },
+    150,
+  );
+  const scaled = useQuery({
+    queryKey: ["scale", version, size],
+    queryFn: ({ signal }) =>
+      got(api.POST("/api/scale", { body: { batter: whole.data!.batter, size, diets: [] }, signal })),
+    enabled: whole.data !== undefined,
+    placeholderData: keepPreviousData,
+  });
+  const ledgers = ["flow", "lift", "set", "fat"];
+  return (
+    <Sheet title={`Scale version ${number}`} onClose={onClose} wide>
+      <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-3">
+        <Choose label="by" options={WAYS} value={by} onChange={setBy} />
+        {by !== "pan" && (
+          <NumberField
+            label={by === "iron" ? "loads" : by === "factor" ? "times" : by}
+            value={amount}
+            min={0.1}
+            max={10_000}
+            required
+            onChange={(v) => v !== null && setAmount(v)}
+          />
+        )}
+        {by === "iron" && (
+          <NumberField
+            label="of"
+            unit="mL each"
+            value={iron}
+            min={10}
+            max={5000}
+            required
+            onChange={(v) => v !== null && setIron(v)}
+          />
+        )}
+      </div>
+      {by === "pan" && (
+        <div className="mb-3 grid gap-3">
+          <PanField label="from" pan={own} onChange={setOwn} />
+          <PanField label="to" pan={pan} onChange={setPan} />
+        </div>
+      )}
+      {scaled.isError && (
+        <p role="alert" className="text-error">
+          {scaled.error.message}
+        </p>
+      )}
+      <div className="grid gap-6 md:grid-cols-2">
+        {scaled.data?.map((s) => (
+          <section key={s.label} aria-label={s.label}>
+            <h3 className="flex items-baseline border-b-2 border-primary pb-1 font-bold text-primary">
+              {s.label}
+              <span className="figure ml-auto font-normal">× {places(s.factor, 2)}</span>
+            </h3>
+            <ul>
+              {s.view.lines.map((l, n) => (
+                <li key={n} className="flex gap-3 border-b border-base-300/50 py-0.5">
+                  <span className="figure w-20 text-right text-primary">{grams(l.line.grams)} g</span>
+                  <span className="truncate">{l.name}</span>
+                  <span className="kitchen ml-auto text-sm">{l.measure}</span>
+                </li>
+              ))}
+            </ul>
+            <p className="mt-1 text-sm">
+              {s.view.batter_g.toFixed(0)} g, {s.view.yields.whole} pieces;{" "}
+              {s.view.ledgers
+                .filter((l) => ledgers.includes(l.key))
+                .map((l) => `${l.label.toLowerCase()} ${figure(l.mark, l.mark_unit)} ${l.mark_unit}`)
+                .join(", ")}
+            </p>
+            <button
+              type="button"
+              className="btn btn-accent mt-2 min-h-11 px-5 text-base"
+              onClick={() => {
+                if (!whole.data) return;
+                act({ type: "open", version: { ...whole.data, batter: s.view.batter }, diets: whole.data.diets });
+                tell(`${whole.data.name}, × ${places(s.factor, 2)}, is on the bench.`);
+                go("/bench");
+              }}
+            >
+              Lay it on the Bench
+            </button>
+          </section>
+        ))}
+      </div>
+    </Sheet>
+  );
+}
+
+function PanField({ label, pan, onChange }: { label: string; pan: Pan; onChange: (pan: Pan) => void }) {
+  return (
+    <div className="flex flex-wrap items-center gap-4">
+      <Choose
+        label={label}
+        options={SHAPES}
+        value={pan.shape}
+        onChange={(shape) => onChange({ ...pan, shape, b: shape === "tray" ? (pan.b ?? 30) : null })}
+      />
+      <NumberField
+        label={pan.shape === "round" ? "across" : "side"}
+        unit="cm"
+        value={pan.a}
+        min={1}
+        max={500}
+        required
+        onChange={(a) => a !== null && onChange({ ...pan, a })}
+      />
+      {pan.shape === "tray" && (
+        <NumberField
+          label="by"
+          unit="cm"
+          value={pan.b ?? 30}
+          min={1}
+          max={500}
+          required
+          onChange={(b) => b !== null && onChange({ ...pan, b })}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,246 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import { api, type Batter, type Card, got } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { allergen, grams, places } from "../../parts/format";
+import { useTell } from "../../parts/told";
+import { Verdict } from "../../parts/Verdict";
+import { useBench } from "../bench/BenchContext";
+import { isAsked, madeBatter } from "../bench/useBench";
+
+type Order = "two_bowls" | "one_bowl" | "blender";
+type Asked = { batter: Batter; name: string; diets: string[]; note: string };
+
+/** The recipe card of a version, or of what stands on the Bench: to read, to print on one page, to keep as a PDF. */
+export default function CardPage() {
+  const { version } = useParams();
+  const asked = useWhat(version);
+  const { start } = useBench();
+  const [order, setOrder] = useState<Order>("two_bowls");
+  const [paper, setPaper] = useState<"a4" | "letter">("a4");
+  const [making, setMaking] = useState(false);
+  const go = useNavigate();
+  const tell = useTell();
+  const card = useQuery({
+    queryKey: ["card", asked.data, order],
+    queryFn: () => got(api.POST("/api/card", { body: { ...asked.data!, order, paper } })),
+    enabled: asked.data !== undefined,
+  });
+  useEffect(() => {
+    document.title = `${asked.data?.name ?? "Card"} · Mutabilis`;
+  }, [asked.data]);
+
+  async function pdf() {
+    setMaking(true);
+    const answer = await fetch("/api/card.pdf", {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ ...asked.data, order, paper }),
+    }).catch(() => null);
+    setMaking(false);
+    if (!answer?.ok) return tell("The PDF could not be made just now; nothing else changed.");
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(await answer.blob());
+    link.download = `${asked.data?.name ?? "card"}.pdf`;
+    link.click();
+    URL.revokeObjectURL(link.href);
+  }
+  const failed = asked.error ?? card.error;
+  return (
+    <main className="mx-auto max-w-[60rem] px-4 pt-3 pb-10 sm:px-6 print:max-w-none print:p-0">
+      <header className="mb-3 flex flex-wrap items-center gap-3 print:hidden">
+        <button
+          type="button"
+          className="min-h-11 underline underline-offset-4"
+          onClick={() => go(version ? "/book" : "/bench")}
+        >
+          {version ? "To the Book" : "To the Bench"}
+        </button>
+        <Choose
+          label="mixed in"
+          options={[
+            ["two_bowls", "two bowls"],
+            ["one_bowl", "one bowl"],
+            ["blender", "a blender"],
+          ]}
+          value={order}
+          onChange={setOrder}
+        />
+        <Choose
+          label="paper"
+          options={[
+            ["a4", "A4"],
+            ["letter", "letter"],
+          ]}
+          value={paper}
+          onChange={setPaper}
+        />
+        <span className="ml-auto flex gap-2">
+          <button type="button" className="btn btn-accent min-h-11 px-6 text-base" onClick={() => window.print()}>
+            Print
+          </button>
+          <button
+            type="button"
+            disabled={making || !card.data}
+            className="min-h-11 rounded-field border border-base-300 bg-base-100 px-5"
+            onClick={pdf}
+          >
+            {making ? "Making…" : "PDF"}
+          </button>
+        </span>
+      </header>
+      {failed && <p role="alert">{failed.message}</p>}
+      {!card.data && !failed && (
+        <p>{asked.empty ? "There is nothing on the bench to make a card of." : "Writing the card…"}</p>
+      )}
+      {card.data && <Sheet card={card.data} shown={start.shown} />}
+    </main>
+  );
+}
+
+/** What the card is of: a version of the Book, or the answer that stands on the Bench. */
+function useWhat(version: string | undefined): { data: Asked | undefined; error: Error | null; empty: boolean } {
+  const { state } = useBench();
+  const kept = useQuery({
+    queryKey: ["version", version],
+    queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version! } } })),
+    enabled: version !== undefined,
+  });
+  const empty = state.base.lines.length === 0;
+  const { maxCost, larderOnly, ...wish } = state.wish;
+  const asked = version === undefined && isAsked(state);
+  const alternatives = Math.min(5, state.chosen + 1);
+  const answer = useQuery({
+    queryKey: ["adapt", { base: state.base, diets: state.diets, wish: state.wish }, "card", alternatives],
+    queryFn: () =>
+      got(
+        api.POST("/api/adapt", {
+          body: {
+            batter: state.base,
+            wishes: { ...wish, max_cost: maxCost, diets: state.diets, alternatives: alternatives > 1 ? 5 : 1 },
+            larder_only: larderOnly,
+          },
+        }),
+      ),
+    enabled: asked,
+  });
+  if (version) {
+    const v = kept.data;
+    return {
+      data: v && { batter: v.batter, name: v.name, diets: v.diets, note: v.note },
+      error: kept.error,
+      empty: false,
+    };
+  }
+  if (empty) return { data: undefined, error: null, empty };
+  if (asked && !answer.data) return { data: undefined, error: answer.error, empty };
+  const found =
+    answer.data?.answers[Math.min(state.chosen, (answer.data?.answers.length ?? 1) - 1)] ??
+    answer.data?.infeasible?.nearest;
+  const batter = found ? (madeBatter(found.batter.batter, state.made, state.swaps) ?? found.batter.batter) : state.base;
+  return { data: { batter, name: state.name, diets: state.diets, note: "" }, error: null, empty };
+}
+
+function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen" }) {
+  return (
+    <article
+      className="card-page bg-base-100 p-6 print:bg-white print:p-0 print:text-black"
+      aria-label={`Card of ${card.name}`}
+    >
+      <h1 className="text-3xl font-bold break-words">{card.name}</h1>
+      <p>
+        {card.form_label}, {card.batter_g.toFixed(0)} g of batter: {card.pieces} pieces of {card.portion_ml.toFixed(0)}{" "}
+        mL
+        {card.last_share >= 0.1 && " and a small one"}. Serves {places(card.servings, 1)}. A bowl of{" "}
+        {places(card.bowl_l, 1)} L and more.
+      </p>
+      {card.verdicts.length > 0 && (
+        <p className="flex flex-wrap gap-x-4 font-semibold">
+          {card.verdicts.map((v) => (
+            <span key={v.diet}>
+              <Verdict verdict={v.verdict} of={v.label.toLowerCase()} />
+              {v.reason && <span className="font-normal"> ({v.reason})</span>}
+            </span>
+          ))}
+        </p>
+      )}
+      {card.note && <p className="break-words">{card.note}</p>}
+      <div className="mt-3 grid gap-x-8 gap-y-4 border-t-2 border-current pt-3 sm:grid-cols-[minmax(0,2fr)_minmax(0,3fr)] print:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
+        <section aria-label="Ingredients">
+          {card.groups.map((g) => (
+            <div key={g.use} className="mb-3">
+              <h2 className="font-bold">{g.title}</h2>
+              <ul>
+                {g.lines.map((l, n) => (
+                  <li key={n} className="mb-0.5 flex items-baseline gap-2">
+                    <span className={`figure shrink-0 text-right ${shown === "kitchen" ? "w-[7.5rem]" : "w-[4.2rem]"}`}>
+                      {shown === "kitchen" && l.measure ? l.measure : `${grams(l.grams)} g`}
+                    </span>
+                    <span className="min-w-0">
+                      {l.name}
+                      {l.note && ` (${l.note})`}
+                      {shown === "both" && l.measure && <span className="kitchen block text-sm">{l.measure}</span>}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          ))}
+          {card.unread.map((text) => (
+            <p key={text} className="font-semibold text-error">
+              Not read: {text}
+            </p>
+          ))}
+        </section>
+        <section aria-label="Method">
+          <ol>
+            {card.steps.map((s, n) => (
+              <li key={s.key} className="mb-2">
+                <b>
+                  {n + 1} {s.title}
+                  {s.minutes ? ` · ${s.minutes.toFixed(0)} min` : ""}
+                </b>
+                <span className="block">
+                  {s.text} <span className="opacity-85 print:opacity-100">{s.why}</span>
+                </span>
+              </li>
+            ))}
+          </ol>
+        </section>
+      </div>
+      <footer className="mt-2 border-t border-current pt-2 text-sm">
+        <p>
+          <b>Contains:</b> {card.contains.map(allergen).join(", ") || "none of the listed allergens"}.{" "}
+          {card.may_contain.length > 0 && (
+            <>
+              <b>May contain:</b> {card.may_contain.map(allergen).join(", ")}.
+            </>
+          )}
+        </p>
+        <Piece title="A piece" n={card.per_piece} />
+        {card.per_piece_plate && <Piece title="With the plate" n={card.per_piece_plate} />}
+        {card.leftovers.length > 0 && (
+          <p>
+            <b>Left over:</b> {card.leftovers.join(" ")}
+          </p>
+        )}
+        <p>
+          <b>Mind:</b> {card.cautions.join(" ")}
+        </p>
+      </footer>
+    </article>
+  );
+}
+
+function Piece({ title, n }: { title: string; n: Record<string, number> }) {
+  if (n.kcal === undefined) return null;
+  const g = (key: string) => places(n[key] ?? 0, 1);
+  return (
+    <p>
+      <b>{title}:</b> {n.kcal.toFixed(0)} kcal, fat {g("fat_g")} g ({g("sat_fat_g")} g saturated), carbohydrate{" "}
+      {g("carb_g")} g, fibre {g("fibre_g")} g, sugars {g("sugars_g")} g, net carbohydrate {g("net_carb_g")} g, protein{" "}
+      {g("protein_g")} g, sodium {(n.sodium_mg ?? 0).toFixed(0)} mg.
+    </p>
+  );
+}

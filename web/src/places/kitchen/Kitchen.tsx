@@ -1,0 +1,30 @@
+import { useEffect } from "react";
+import { NavLink, useParams } from "react-router";
+import { OwnDiets } from "./OwnDiets";
+import { ProfileForm } from "./Profile";
+
+/** The Kitchen: how it measures and which schools it follows, and the diets that it made itself. */
+export default function Kitchen() {
+  const { part } = useParams();
+  useEffect(() => {
+    document.title = "Kitchen · Mutabilis";
+  }, []);
+  const tab = ({ isActive }: { isActive: boolean }) =>
+    `flex min-h-11 items-center border-b-4 px-2 ${isActive ? "border-primary font-semibold" : "border-transparent"}`;
+  return (
+    <main className="mx-auto max-w-[70rem] px-4 pt-3 pb-10 sm:px-6">
+      <header className="mb-4 flex flex-wrap items-center gap-x-6">
+        <h1 className="text-2xl font-bold">Kitchen</h1>
+        <nav aria-label="Parts of the kitchen" className="flex gap-2">
+          <NavLink end to="/kitchen" className={tab}>
+            Cups and schools
+          </NavLink>
+          <NavLink to="/kitchen/diets" className={tab}>
+            Own diets
+          </NavLink>
+        </nav>
+      </header>
+      {part === "diets" ? <OwnDiets /> : <ProfileForm />}
+    </main>
+  );
+}

@@ -1,0 +1,371 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { type Answered, api, got } from "../../api/client";
+import { NumberField } from "../../parts/NumberField";
+import { LISTED, Tick } from "../../parts/ReadPackSheet";
+import { useTell } from "../../parts/told";
+import { Verdict } from "../../parts/Verdict";
+import { useWrite } from "../../parts/write";
+import { useSettled } from "../bench/useBench";
+
+type Rule = Answered<"DietRule">;
+type Clause = Answered<"Clause">;
+const STALE = [["diets"], ["start"], ["book"], ["family"], ["adapt"], ["analyse"]];
+const ANIMALS = ["dairy", "egg", "honey", "meat", "fish", "insect"];
+const LIMITS = [
+  ["net_carb_g", "net carbohydrate", "g"],
+  ["carb_g", "carbohydrate", "g"],
+  ["sugars_g", "sugars", "g"],
+  ["kcal", "energy", "kcal"],
+  ["fat_g", "fat", "g"],
+  ["sat_fat_g", "saturated fat", "g"],
+  ["sodium_mg", "sodium", "mg"],
+] as const;
+const EMPTY: Rule = {
+  key: "",
+  label: "",
+  order: 100,
+  traces: "cannot_vouch",
+  caution: "",
+  deny: [],
+  allow: [],
+  limits: [],
+};
+
+/** Own diets, made of what they deny, allow and limit; tried on the Book as they are put together, and saved as rule files. */
+export function OwnDiets() {
+  const diets = useQuery({ queryKey: ["diets"], queryFn: () => got(api.GET("/api/diets")) });
+  const [rule, setRule] = useState<Rule | null>(null);
+  const own = diets.data?.filter((d) => d.own) ?? [];
+  return (
+    <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[16rem_minmax(0,1fr)]">
+      <section aria-label="Diets of this kitchen">
+        <button type="button" className="btn btn-accent mb-3 min-h-11 w-full text-base" onClick={() => setRule(EMPTY)}>
+          Make a diet
+        </button>
+        {own.length === 0 && (
+          <p className="border-l-[6px] border-base-300 px-3 py-2">
+            No diet of your own yet. Fifteen come with the tool.
+          </p>
+        )}
+        <ul className="flex flex-col gap-1">
+          {own.map((d) => (
+            <li key={d.rule.key}>
+              <button
+                type="button"
+                className={`min-h-11 w-full border-l-[6px] bg-base-100 px-3 text-left ${rule?.key === d.rule.key ? "border-primary" : "border-secondary"}`}
+                onClick={() => setRule(d.rule)}
+              >
+                {d.rule.label}
+              </button>
+            </li>
+          ))}
+        </ul>
+      </section>
+      {rule ? (
+        <Maker key={rule.key || "new"} opening={rule} onDone={setRule} />
+      ) : (
+        <p className="border-l-[6px] border-base-300 px-4 py-3">
+          A guest's own list, a house rule, a limit a clinician gave: put it together here, and see at once which
+          batters of the Book pass.
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Maker({ opening, onDone }: { opening: Rule; onDone: (rule: Rule | null) => void }) {
+  const [rule, setRule] = useState<Rule>(opening);
+  const tell = useTell();
+  const fresh = opening.key === "";
+  const key = fresh ? keyOf(rule.label) : opening.key;
+  const ready = { ...rule, key, label: rule.label.trim() };
+  const valid = /^[a-z][a-z0-9_]{1,40}$/.test(key) && ready.label.length >= 2;
+  const asked = useSettled(
+    JSON.stringify({
+      ...ready,
+      key: valid ? key : "on_trial",
+      label: ready.label.length >= 2 ? ready.label : "This diet",
+    }),
+    250,
+  );
+  const tried = useQuery({
+    queryKey: ["diets", "try", asked],
+    queryFn: ({ signal }) => got(api.POST("/api/diets/try", { body: { rule: JSON.parse(asked) }, signal })),
+    placeholderData: keepPreviousData,
+  });
+  const save = useWrite(
+    (given: Rule) => got(api.PUT("/api/diets/{key}", { params: { path: { key: given.key } }, body: { rule: given } })),
+    {
+      stale: STALE,
+      done: (_, given) => {
+        tell(`${given.label} is saved as a rule file.`);
+        onDone(given);
+      },
+    },
+  );
+  const archive = useWrite(() => got(api.DELETE("/api/diets/{key}", { params: { path: { key: opening.key } } })), {
+    stale: STALE,
+    done: (given) => {
+      tell(`${given.label} is put away; its file stays.`, () => save.mutate(given));
+      onDone(null);
+    },
+  });
+  const denied = (field: "allergen" | "animal") => new Set(rule.deny.flatMap((c) => c[field] ?? []));
+  const toggle = (field: "allergen" | "animal", value: string) => (on: boolean) => {
+    const rest = rule.deny.filter((c) => !(c[field] ?? []).includes(value));
+    setRule({
+      ...rule,
+      deny: on ? [...rest, { ...clause(`holds ${value.replaceAll("_", " ")}`), [field]: [value] }] : rest,
+    });
+  };
+  const listed = rule.deny.flatMap((c) => c.ingredient ?? []);
+  const gluten = rule.deny.some((c) => (c.gluten ?? []).length > 0);
+  const sugar = rule.deny.some((c) => (c.added_sugar ?? []).length > 0);
+  return (
+    <section aria-label="A diet" className="grid gap-x-8 gap-y-5 md:grid-cols-2">
+      <form
+        className="grid content-start gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (valid) save.mutate(ready);
+        }}
+      >
+        <label>
+          <span className="mb-0.5 block font-semibold">Name of the diet</span>
+          <input
+            className="input w-full text-base"
+            required
+            minLength={2}
+            maxLength={60}
+            value={rule.label}
+            onChange={(e) => setRule({ ...rule, label: e.target.value })}
+          />
+        </label>
+        <fieldset className="flex flex-wrap gap-x-4">
+          <legend className="font-semibold">Denies what holds</legend>
+          {LISTED.map((a) => (
+            <Tick
+              key={a}
+              label={a.replaceAll("_", " ")}
+              on={denied("allergen").has(a)}
+              onChange={toggle("allergen", a)}
+            />
+          ))}
+          <Tick
+            label="gluten"
+            on={gluten}
+            onChange={(on) =>
+              setRule({
+                ...rule,
+                deny: on
+                  ? [...rule.deny, { ...clause("holds gluten"), gluten: ["yes"] }]
+                  : rule.deny.filter((c) => (c.gluten ?? []).length === 0),
+              })
+            }
+          />
+          <Tick
+            label="added sugar"
+            on={sugar}
+            onChange={(on) =>
+              setRule({
+                ...rule,
+                deny: on
+                  ? [...rule.deny, { ...clause("holds added sugar"), added_sugar: ["yes"] }]
+                  : rule.deny.filter((c) => (c.added_sugar ?? []).length === 0),
+              })
+            }
+          />
+        </fieldset>
+        <fieldset className="flex flex-wrap gap-x-4">
+          <legend className="font-semibold">Denies what comes from</legend>
+          {ANIMALS.map((a) => (
+            <Tick key={a} label={a} on={denied("animal").has(a)} onChange={toggle("animal", a)} />
+          ))}
+        </fieldset>
+        <Picker
+          legend="Denies these ingredients"
+          chosen={listed}
+          onChange={(ids) => {
+            const rest = rule.deny.filter((c) => (c.ingredient ?? []).length === 0);
+            setRule({
+              ...rule,
+              deny:
+                ids.length > 0 ? [...rest, { ...clause("is on the list of what is left out"), ingredient: ids }] : rest,
+            });
+          }}
+        />
+        <Picker
+          legend="Allows only these (leave empty to allow the rest)"
+          chosen={[...rule.allow]}
+          onChange={(allow) => setRule({ ...rule, allow })}
+        />
+        <fieldset>
+          <legend className="font-semibold">At most in a serving</legend>
+          <div className="mt-1 grid gap-1.5">
+            {LIMITS.map(([nutrient, words, unit]) => (
+              <span key={nutrient} className="[&>label]:flex [&>label]:justify-between">
+                <NumberField
+                  label={words}
+                  unit={unit}
+                  max={10_000}
+                  value={rule.limits.find((l) => l.nutrient === nutrient)?.most ?? null}
+                  onChange={(most) =>
+                    setRule({
+                      ...rule,
+                      limits: [
+                        ...rule.limits.filter((l) => l.nutrient !== nutrient),
+                        ...(most === null ? [] : [{ nutrient, most, reason: "" }]),
+                      ],
+                    })
+                  }
+                />
+              </span>
+            ))}
+          </div>
+        </fieldset>
+        <Tick
+          label="traces (“may contain”) are only cautioned about"
+          on={rule.traces === "caution"}
+          onChange={(on) => setRule({ ...rule, traces: on ? "caution" : "cannot_vouch" })}
+        />
+        <label>
+          <span className="mb-0.5 block font-semibold">A caution to show with it</span>
+          <input
+            className="input w-full"
+            maxLength={300}
+            value={rule.caution}
+            onChange={(e) => setRule({ ...rule, caution: e.target.value })}
+          />
+        </label>
+        {(save.isError || archive.isError) && (
+          <p role="alert" className="text-error">
+            {(save.error ?? archive.error)?.message}
+          </p>
+        )}
+        <p className="flex gap-3">
+          <button type="submit" disabled={!valid || save.isPending} className="btn btn-accent min-h-11 px-6 text-base">
+            {save.isPending ? "Saving…" : "Save this diet"}
+          </button>
+          {!fresh && (
+            <button
+              type="button"
+              className="min-h-11 rounded-field border border-base-300 px-5"
+              onClick={() => archive.mutate(undefined)}
+            >
+              Put away
+            </button>
+          )}
+        </p>
+      </form>
+      <section aria-label="Tried on the Book" aria-busy={tried.isFetching}>
+        <h3 className="mb-1 font-bold">Tried on the Book</h3>
+        {tried.isError && <p role="alert">{tried.error.message}</p>}
+        {tried.data?.length === 0 && <p>The Book is empty: there is nothing to try it on yet.</p>}
+        <ul>
+          {tried.data?.map((t) => (
+            <li key={t.batter_id} className="border-b border-base-300/60 py-1.5">
+              <p className="flex flex-wrap items-center gap-x-3">
+                <Link className="underline underline-offset-4" to={`/book/${t.batter_id}`}>
+                  {t.name}
+                </Link>
+                <span className="ml-auto">
+                  <Verdict verdict={t.verdict} />
+                </span>
+              </p>
+              {t.reason && <p className="text-sm">{t.reason}</p>}
+            </li>
+          ))}
+        </ul>
+      </section>
+    </section>
+  );
+}
+
+/** Ingredients to search for and list. */
+function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (ids: string[]) => void }) {
+  const [text, setText] = useState("");
+  const asked = useSettled(text.trim(), 120);
+  const found = useQuery({
+    queryKey: ["larder", "pick", asked],
+    queryFn: ({ signal }) => got(api.GET("/api/larder", { params: { query: { q: asked, limit: 6 } }, signal })),
+    enabled: asked !== "",
+  });
+  return (
+    <fieldset>
+      <legend className="font-semibold">{legend}</legend>
+      {chosen.length > 0 && (
+        <ul className="my-1 flex flex-wrap gap-1.5">
+          {chosen.map((id) => (
+            <li key={id}>
+              <button
+                type="button"
+                className="min-h-9 rounded-field border border-primary px-2.5 text-sm text-primary pointer-coarse:min-h-11"
+                onClick={() => onChange(chosen.filter((x) => x !== id))}
+              >
+                {id.replaceAll("_", " ")} <span aria-hidden="true">×</span>
+                <span className="sr-only">: let go</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+      <input
+        type="text"
+        aria-label={`${legend}: search`}
+        className="input w-full"
+        placeholder="an ingredient"
+        maxLength={100}
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {asked !== "" && (
+        <ul className="mt-1 flex flex-wrap gap-1.5">
+          {found.data?.items
+            .filter((i) => !chosen.includes(i.id))
+            .map((i) => (
+              <li key={i.id}>
+                <button
+                  type="button"
+                  className="min-h-9 rounded-field border border-base-300 px-2.5 text-sm pointer-coarse:min-h-11"
+                  onClick={() => {
+                    onChange([...chosen, i.id]);
+                    setText("");
+                  }}
+                >
+                  {i.name}
+                </button>
+              </li>
+            ))}
+        </ul>
+      )}
+    </fieldset>
+  );
+}
+
+function clause(reason: string): Clause {
+  return {
+    animal: [],
+    allergen: [],
+    gluten: [],
+    group: [],
+    ingredient: [],
+    added_sugar: [],
+    refined: [],
+    lactose: false,
+    only: {},
+    verdict: "conflicts",
+    reason,
+  };
+}
+
+function keyOf(label: string): string {
+  return label
+    .toLowerCase()
+    .normalize("NFKD")
+    .replace(/[^a-z0-9]+/g, "_")
+    .replace(/^_+|_+$/g, "")
+    .replace(/^(?=\d)/, "d_")
+    .slice(0, 40);
+}

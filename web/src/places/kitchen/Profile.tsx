@@ -1,0 +1,220 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { type Answered, api, got } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { NumberField } from "../../parts/NumberField";
+import { Tick } from "../../parts/ReadPackSheet";
+import { storedTheme, type Theme, wear } from "../../parts/theme";
+import { useTell } from "../../parts/told";
+import { useWrite } from "../../parts/write";
+
+type Profile = Answered<"Profile">;
+const STALE = [["profile"], ["start"], ["analyse"], ["adapt"], ["card"], ["family"], ["book"], ["larder"], ["scale"]];
+
+/** How this kitchen measures, and which school it follows where cooks disagree. Kept as it is set; each change can be taken back. */
+export function ProfileForm() {
+  const profile = useQuery({ queryKey: ["profile"], queryFn: () => got(api.GET("/api/profile")) });
+  if (profile.isError) return <p role="alert">{profile.error.message}</p>;
+  if (!profile.data) return <p>Looking…</p>;
+  return <Fields profile={profile.data} />;
+}
+
+function Fields({ profile }: { profile: Profile }) {
+  const [theme, setTheme] = useState<Theme>(storedTheme);
+  const tell = useTell();
+  const keep = useWrite((next: Profile) => got(api.PUT("/api/profile", { body: next })), { stale: STALE });
+  const set = (part: Partial<Profile>) => {
+    keep.mutate({ ...profile, ...part });
+    tell("Kept.", () => keep.mutate(profile));
+  };
+  return (
+    <div className="grid gap-x-12 gap-y-8 md:grid-cols-2">
+      {keep.isError && (
+        <p role="alert" className="text-error md:col-span-2">
+          {keep.error.message}
+        </p>
+      )}
+      <section aria-label="Measures" className="grid content-start gap-3">
+        <h2 className="border-b border-base-300 pb-1 text-lg font-bold">Measures</h2>
+        <NumberField
+          label="a cup holds"
+          unit="mL"
+          min={101}
+          max={399}
+          required
+          value={profile.cup_ml}
+          onChange={(v) => v !== null && set({ cup_ml: v })}
+        />
+        <p className="flex flex-wrap gap-1.5">
+          {(
+            [
+              ["US, 237 mL", 236.588],
+              ["240 mL", 240],
+              ["metric, 250 mL", 250],
+            ] as const
+          ).map(([words, ml]) => (
+            <button
+              key={ml}
+              type="button"
+              aria-pressed={profile.cup_ml === ml}
+              className={`min-h-9 rounded-field border px-3 pointer-coarse:min-h-11 ${profile.cup_ml === ml ? "border-neutral bg-neutral text-neutral-content" : "border-base-300"}`}
+              onClick={() => set({ cup_ml: ml })}
+            >
+              {words}
+            </button>
+          ))}
+        </p>
+        <NumberField
+          label="a table spoon"
+          unit="mL"
+          min={5.1}
+          max={29}
+          required
+          value={profile.tbsp_ml}
+          onChange={(v) => v !== null && set({ tbsp_ml: v })}
+        />
+        <NumberField
+          label="a tea spoon"
+          unit="mL"
+          min={2.1}
+          max={9.9}
+          required
+          value={profile.tsp_ml}
+          onChange={(v) => v !== null && set({ tsp_ml: v })}
+        />
+        <Choose
+          label="Flour goes into the cup"
+          stacked
+          options={[
+            ["spooned", "spooned and levelled"],
+            ["scooped", "scooped"],
+            ["unknown", "either way"],
+          ]}
+          value={profile.flour ?? "spooned"}
+          onChange={(flour) => set({ flour })}
+        />
+        <Choose
+          label="Eggs are sized"
+          stacked
+          options={[
+            ["us", "the US way"],
+            ["eu", "the European way"],
+          ]}
+          value={profile.eggs ?? "us"}
+          onChange={(eggs) => set({ eggs })}
+        />
+        <Choose
+          label="Cards show"
+          stacked
+          options={[
+            ["both", "grams and kitchen measures"],
+            ["grams", "grams"],
+            ["kitchen", "kitchen measures"],
+          ]}
+          value={profile.shown ?? "both"}
+          onChange={(shown) => set({ shown })}
+        />
+        <Choose
+          label="Numbers are written"
+          stacked
+          options={[
+            ["point", "1.5"],
+            ["comma", "1,5"],
+          ]}
+          value={profile.decimal ?? "point"}
+          onChange={(decimal) => set({ decimal })}
+        />
+        <Choose
+          label="Light of the screen"
+          stacked
+          options={[
+            ["system", "as the system"],
+            ["day", "day"],
+            ["dawn", "before dawn"],
+          ]}
+          value={theme}
+          onChange={(next) => {
+            wear(next);
+            setTheme(next);
+          }}
+        />
+      </section>
+      <section aria-label="Schools" className="grid content-start gap-3">
+        <h2 className="border-b border-base-300 pb-1 text-lg font-bold">Where cooks disagree</h2>
+        <p>Verdicts follow these. The careful choice stands first; a lenient one is shown wherever it decides.</p>
+        <Choose
+          label="Net carbohydrate is"
+          stacked
+          options={[
+            ["minus_fibre_polyols", "less fibre and polyols"],
+            ["minus_fibre", "less fibre"],
+            ["total", "all of it"],
+          ]}
+          value={profile.net_carb ?? "minus_fibre_polyols"}
+          onChange={(net_carb) => set({ net_carb })}
+        />
+        <Choose
+          label="Oats in gluten-free food"
+          stacked
+          options={[
+            ["none", "none"],
+            ["certified", "certified only"],
+            ["any", "any, with a caution"],
+          ]}
+          value={profile.oats ?? "certified"}
+          onChange={(oats) => set({ oats })}
+        />
+        <Choose
+          label="Flour without a gluten-free mark"
+          stacked
+          options={[
+            ["cannot_vouch", "cannot vouch"],
+            ["read_the_pack", "fits, read the pack"],
+          ]}
+          value={profile.uncertified_flour ?? "cannot_vouch"}
+          onChange={(uncertified_flour) => set({ uncertified_flour })}
+        />
+        <Choose
+          label="“May contain” on a pack"
+          stacked
+          options={[
+            ["cannot_vouch", "cannot vouch"],
+            ["as_diet", "as the diet says"],
+            ["caution", "a caution"],
+          ]}
+          value={profile.traces ?? "as_diet"}
+          onChange={(traces) => set({ traces })}
+        />
+        <Choose
+          label="Honey in vegan food"
+          stacked
+          options={[
+            ["strict", "no"],
+            ["lenient", "lenient"],
+          ]}
+          value={profile.honey ?? "strict"}
+          onChange={(honey) => set({ honey })}
+        />
+        <Choose
+          label="Refined sugar in vegan food"
+          stacked
+          options={[
+            ["strict", "only where vouched for"],
+            ["lenient", "lenient"],
+          ]}
+          value={profile.refined_sugar ?? "lenient"}
+          onChange={(refined_sugar) => set({ refined_sugar })}
+        />
+        <Tick
+          label="coconut counts as a nut"
+          on={profile.coconut_is_nut ?? false}
+          onChange={(coconut_is_nut) => set({ coconut_is_nut })}
+        />
+        <p className="text-sm">
+          A verdict never replaces the pack's own label, a food-safety rule or a clinician. Local codes decide on
+          keeping and heat.
+        </p>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,157 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, got } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { grams, places } from "../../parts/format";
+import { useSettled } from "../bench/useBench";
+import { Does } from "./Does";
+import { LabelSheet } from "./LabelSheet";
+import { OneIngredient } from "./OneIngredient";
+
+const PAGE = 60;
+const WHICH = [
+  ["all", "all"],
+  ["in", "what is in"],
+  ["own", "own packs"],
+] as const;
+
+/** The Larder: every ingredient with what it does, and what this kitchen knows of the one that is open. */
+export default function Larder() {
+  const { id } = useParams();
+  const [query, setQuery] = useSearchParams();
+  const go = useNavigate();
+  const text = query.get("q") ?? "";
+  const settled = useSettled(text, 80);
+  const filter = {
+    q: settled,
+    group: query.get("group") ?? "",
+    which: (query.get("which") ?? "all") as "all" | "in" | "own",
+    limit: Math.min(200, PAGE * Number(query.get("pages") ?? 1)),
+  };
+  const pantry = useQuery({
+    queryKey: ["larder", filter],
+    queryFn: ({ signal }) => got(api.GET("/api/larder", { params: { query: filter }, signal })),
+    placeholderData: keepPreviousData,
+  });
+  const set = (key: string, value: string) =>
+    setQuery(
+      (old) => {
+        if (value) old.set(key, value);
+        else old.delete(key);
+        if (key !== "pages") old.delete("pages");
+        return old;
+      },
+      { replace: true },
+    );
+  useEffect(() => {
+    document.title = "Larder · Mutabilis";
+  }, []);
+  const items = pantry.data?.items ?? [];
+  const search = query.toString();
+  return (
+    <main className="mx-auto max-w-[86rem] px-4 pt-3 pb-8 sm:px-6">
+      <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="text-2xl font-bold">Larder</h1>
+        <input
+          type="search"
+          aria-label="Search ingredients"
+          placeholder="plain flour, courgette, oat drnik…"
+          maxLength={200}
+          className="input h-11 w-full text-base sm:w-80"
+          value={text}
+          onChange={(event) => set("q", event.target.value)}
+        />
+        <Choose
+          label=""
+          options={WHICH}
+          value={filter.which}
+          onChange={(which) => set("which", which === "all" ? "" : which)}
+        />
+        <select
+          aria-label="Group"
+          className="h-11 rounded-field border border-base-300 bg-base-100 px-2"
+          value={filter.group}
+          onChange={(event) => set("group", event.target.value)}
+        >
+          <option value="">any group</option>
+          {pantry.data?.groups.map((g) => (
+            <option key={g} value={g}>
+              {g.replaceAll("_", " ")}
+            </option>
+          ))}
+        </select>
+        <button
+          type="button"
+          className="btn btn-accent ml-auto min-h-11 px-5 text-base"
+          onClick={() => set("pack", "new")}
+        >
+          Enter a pack…
+        </button>
+      </header>
+      <div className="grid gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
+        <section aria-label="Ingredients" aria-busy={pantry.isFetching} className={id ? "max-lg:hidden" : ""}>
+          <p className="mb-1 text-sm" role="status">
+            {pantry.isError
+              ? pantry.error.message
+              : pantry.data
+                ? `${pantry.data.total} ingredients`
+                : "Opening the Larder…"}
+          </p>
+          <ul className="flex flex-col gap-1">
+            {items.map((i) => (
+              <li key={i.id}>
+                <Link
+                  to={`/larder/${i.id}${search ? `?${search}` : ""}`}
+                  aria-current={i.id === id ? "true" : undefined}
+                  className={`flex min-h-12 items-center gap-3 border-l-[6px] bg-base-100 px-3 py-1 hover:border-base-content ${i.id === id ? "border-primary" : i.stock_g ? "border-success" : "border-base-300"}`}
+                >
+                  <span className="min-w-0 flex-1">
+                    <span className="block truncate">{i.name}</span>
+                    <span className="block truncate text-sm">
+                      {i.own && <b>own pack · </b>}
+                      {i.stock_g !== null && (i.stock_g > 0 ? `${grams(i.stock_g)} g in` : "none left")}
+                      {i.stock_g !== null && i.price_per_kg !== null && " · "}
+                      {i.price_per_kg !== null && `${places(i.price_per_kg, 2)} a kilogram`}
+                      {i.stock_g === null && i.price_per_kg === null && i.group.replaceAll("_", " ")}
+                      {i.read && " · pack read"}
+                    </span>
+                  </span>
+                  <Does does={i.does} />
+                </Link>
+              </li>
+            ))}
+          </ul>
+          {pantry.data && items.length < Math.min(200, pantry.data.total) && (
+            <button
+              type="button"
+              className="mt-2 min-h-11 w-full rounded-field border border-base-300"
+              onClick={() => set("pages", String(Number(query.get("pages") ?? 1) + 1))}
+            >
+              Show more
+            </button>
+          )}
+          {items.length >= 200 && (
+            <p className="mt-2 text-sm">The first two hundred are shown: a word in the search finds the rest.</p>
+          )}
+          {pantry.data && items.length === 0 && (
+            <p className="border-l-[6px] border-base-300 px-4 py-3">
+              Nothing has that name here. Misspellings are forgiven; what is not known can be entered from its pack.
+            </p>
+          )}
+        </section>
+        {id ? (
+          <OneIngredient key={id} id={id} />
+        ) : (
+          <p className="hidden border-l-[6px] border-base-300 px-4 py-3 lg:block">
+            Open an ingredient: how much is in, what it costs, what your cup of it weighs, what it drinks, and what its
+            pack says.
+          </p>
+        )}
+      </div>
+      {query.get("pack") === "new" && (
+        <LabelSheet onClose={() => set("pack", "")} onKept={(label) => go(`/larder/${label}`)} />
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,307 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { type Answered, api, got } from "../../api/client";
+import { allergen, places } from "../../parts/format";
+import { NumberField } from "../../parts/NumberField";
+import { ReadPackSheet } from "../../parts/ReadPackSheet";
+import { useTell } from "../../parts/told";
+import { useWrite } from "../../parts/write";
+import { useBench } from "../bench/BenchContext";
+import { Do } from "../book/Family";
+import { Does } from "./Does";
+import { LabelSheet } from "./LabelSheet";
+
+type Item = Answered<"Item">;
+type Known = Answered<"Known">;
+const STALE = [["larder"], ["analyse"], ["adapt"], ["family"], ["card"], ["choices"], ["start"]];
+
+/** One ingredient: what it does, what is in, what it costs, what it weighs and drinks in this kitchen, and what its pack says. */
+export function OneIngredient({ id }: { id: string }) {
+  const known = useQuery({
+    queryKey: ["larder", "one", id],
+    queryFn: () => got(api.GET("/api/larder/{id_}", { params: { path: { id_: id } } })),
+  });
+  if (known.isError) return <p role="alert">{known.error.message}</p>;
+  if (!known.data) return <p>Looking it up…</p>;
+  return <Sheet known={known.data} />;
+}
+
+function Sheet({ known }: { known: Known }) {
+  const { ingredient: i, item, label } = known;
+  const [open, setOpen] = useState<"pack" | "label" | null>(null);
+  const [cups, setCups] = useState<{ weighed: number | null; of: number }>({ weighed: null, of: 1 });
+  const tell = useTell();
+  const go = useNavigate();
+  const { state, act } = useBench();
+  const keep = useWrite(
+    (next: Item) => got(api.PUT("/api/larder/{id_}", { params: { path: { id_: i.id } }, body: next })),
+    { stale: STALE },
+  );
+  const archive = useWrite(
+    (back: boolean) => got(api.DELETE("/api/labels/{id_}", { params: { path: { id_: i.id }, query: { back } } })),
+    { stale: STALE },
+  );
+  const unread = useWrite(
+    ({ reading, back }: { reading: string; back: boolean }) =>
+      got(api.DELETE("/api/readings/{id_}", { params: { path: { id_: reading }, query: { back } } })),
+    { stale: STALE },
+  );
+  const set = (part: Partial<Item>, words: string) => {
+    keep.mutate({ ...item, ...part });
+    tell(words, () => keep.mutate(item));
+  };
+  const cup = item.cup_g ?? known.table_cup_g;
+  return (
+    <section aria-label={i.name}>
+      <header className="mb-2 flex flex-wrap items-center gap-2 border-b-2 border-secondary pb-1">
+        <Link to="/larder" className="min-h-11 content-center pr-2 underline underline-offset-4 lg:hidden">
+          All ingredients
+        </Link>
+        <h2 className="min-w-0 text-xl font-bold break-words">{i.name}</h2>
+        <span className="text-sm">{i.group.replaceAll("_", " ")}</span>
+        <span className="ml-auto flex flex-wrap gap-1.5">
+          <Do
+            onClick={() => {
+              act({
+                type: "addLines",
+                lines: [
+                  {
+                    text: `50 g ${i.name}`,
+                    ingredient: i.id,
+                    grams: 50,
+                    low: 50,
+                    high: 50,
+                    confidence: i.confidence,
+                    note: "",
+                    problem: "",
+                    where: "batter",
+                    optional: false,
+                    states: [],
+                  },
+                ],
+              });
+              tell(`50 g of ${i.name} added to ${state.name}.`);
+              go("/bench");
+            }}
+          >
+            Add to the Bench
+          </Do>
+          <Do onClick={() => setOpen("pack")}>Read the pack…</Do>
+          {label && <Do onClick={() => setOpen("label")}>Its label…</Do>}
+          {label && (
+            <Do
+              onClick={() => {
+                archive.mutate(false);
+                tell(`${i.name} is put away; versions that hold it stay readable.`, () => archive.mutate(true));
+                go("/larder");
+              }}
+            >
+              Put away
+            </Do>
+          )}
+        </span>
+      </header>
+      <Does does={known.does} words />
+      {keep.isError && (
+        <p role="alert" className="mt-2 text-error">
+          {keep.error.message}
+        </p>
+      )}
+      <div className="mt-3 grid gap-x-10 gap-y-5 md:grid-cols-2">
+        <div className="grid content-start gap-2">
+          <h3 className="font-bold">In the kitchen</h3>
+          <NumberField
+            label="in"
+            unit="g"
+            value={item.stock_g ?? null}
+            onChange={(stock_g) =>
+              set({ stock_g }, stock_g === null ? "Not counted any more." : `${places(stock_g, 0)} g in.`)
+            }
+          />
+          <label className="flex items-center gap-2">
+            pack
+            <input
+              className="input h-10 max-w-64"
+              maxLength={120}
+              defaultValue={item.pack ?? ""}
+              placeholder="which pack is in use"
+              onBlur={(event) => {
+                const pack = event.target.value.trim() || null;
+                if (pack !== (item.pack ?? null))
+                  set({ pack }, pack ? `${pack} is in use; what was read on another pack lapses.` : "No pack named.");
+              }}
+            />
+          </label>
+          <NumberField
+            label="a pack holds"
+            unit="g"
+            min={1}
+            value={item.pack_g ?? null}
+            onChange={(pack_g) => set({ pack_g }, "Pack kept.")}
+          />
+          <NumberField
+            label="and costs"
+            unit="of your money"
+            value={item.price ?? null}
+            onChange={(price) => set({ price }, "Price kept.")}
+          />
+          {item.price != null && item.pack_g != null && (
+            <p className="text-sm">
+              That is <span className="figure">{places((1000 * item.price) / item.pack_g, 2)}</span> a kilogram; the
+              cost of a piece follows on the Bench.
+            </p>
+          )}
+        </div>
+        <div className="grid content-start gap-2">
+          <h3 className="font-bold">Your cup of it</h3>
+          <p className="flex flex-wrap items-center gap-2">
+            <NumberField
+              label="I weighed"
+              unit="cups"
+              min={0.25}
+              max={20}
+              required
+              value={cups.of}
+              onChange={(of) => setCups({ ...cups, of: of ?? 1 })}
+            />
+            <NumberField
+              label="at"
+              unit="g"
+              min={1}
+              max={10_000}
+              value={cups.weighed}
+              onChange={(weighed) => setCups({ ...cups, weighed })}
+            />
+            <button
+              type="button"
+              disabled={cups.weighed === null}
+              className="min-h-10 rounded-field border border-base-300 px-3 disabled:opacity-60"
+              onClick={() => {
+                const one = Math.round((10 * cups.weighed!) / cups.of) / 10;
+                set({ cup_g: one }, `A cup of it is ${places(one, 1)} g from now on.`);
+                setCups({ weighed: null, of: 1 });
+              }}
+            >
+              Use it
+            </button>
+          </p>
+          <p className="text-sm">
+            {cup !== null && cup !== undefined ? (
+              <>
+                A cup is counted as <span className="figure">{places(cup, 1)}</span> g
+                {item.cup_g != null
+                  ? `, weighed here${known.table_cup_g ? `; the table has ${places(known.table_cup_g, 1)} g` : ""}`
+                  : ", from the table"}
+                .
+              </>
+            ) : (
+              "No cup of it is known."
+            )}
+          </p>
+          {item.cup_g != null && (
+            <p>
+              <Do onClick={() => set({ cup_g: null }, "The table's cup again.")}>The table's cup again</Do>
+            </p>
+          )}
+          {known.table_absorption > 0 || item.absorption != null ? (
+            <>
+              <h3 className="mt-3 font-bold">What it drinks</h3>
+              <NumberField
+                label="set by hand"
+                unit="g water a gram"
+                max={20}
+                value={item.absorption ?? null}
+                placeholder={places(known.table_absorption, 2)}
+                onChange={(absorption) =>
+                  set(
+                    { absorption },
+                    absorption === null
+                      ? "The table's thirst again."
+                      : `It drinks ${places(absorption, 2)} g a gram here.`,
+                  )
+                }
+              />
+              <p className="text-sm">
+                {item.absorption != null ? "Set in this kitchen; the" : "The"} table has{" "}
+                {places(known.table_absorption, 2)} g
+                {known.absorption_range &&
+                  `, a rough guess from its label: ${places(known.absorption_range.low, 2)} to ${places(known.absorption_range.high, 2)} g`}
+                .
+              </p>
+            </>
+          ) : null}
+        </div>
+        <div>
+          <h3 className="mb-1 font-bold">In 100 g</h3>
+          <table className="w-full max-w-sm">
+            <tbody>
+              {(
+                [
+                  ["energy", i.kcal, "kcal"],
+                  ["water", i.water_g, "g"],
+                  ["fat", i.fat_g, "g"],
+                  ["carbohydrate, fibre in it", i.carb_g, "g"],
+                  ["sugars", i.sugars_g, "g"],
+                  ["fibre", i.fibre_g, "g"],
+                  ["protein", i.protein_g, "g"],
+                  ["sodium", i.sodium_mg, "mg"],
+                ] as const
+              ).map(([name, value, unit]) => (
+                <tr key={name} className="border-b border-base-300/50">
+                  <td className="py-0.5">{name}</td>
+                  <td className="figure py-0.5 text-right">{places(value, 1)}</td>
+                  <td className="py-0.5 pl-1 text-sm">{unit}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="mt-1 text-sm">
+            {i.confidence} confidence, source {i.source}.
+          </p>
+        </div>
+        <div>
+          <h3 className="mb-1 font-bold">Allergens and packs</h3>
+          <p>
+            {i.allergens.length > 0 ? i.allergens.map(worded).join(", ") : "none of the listed allergens in it"}
+            {i.contains_gluten === "risk" && "; gluten may travel with it"}. The pack's own label decides.
+          </p>
+          {known.standing && (
+            <p className="mt-1">
+              <b>Stands:</b> {known.standing}.
+            </p>
+          )}
+          <ul>
+            {known.readings.map((r) => (
+              <li key={r.id} className="flex min-h-11 flex-wrap items-center gap-2 border-b border-base-300/50">
+                {r.reading.on}: {r.reading.pack}, read by {r.reading.by}
+                <span className="ml-auto">
+                  <Do
+                    onClick={() => {
+                      unread.mutate({ reading: r.id, back: false });
+                      tell("That reading counts no more.", () => unread.mutate({ reading: r.id, back: true }));
+                    }}
+                  >
+                    Take back
+                  </Do>
+                </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      </div>
+      {open === "pack" && <ReadPackSheet id={i.id} name={i.name} onClose={() => setOpen(null)} />}
+      {open === "label" && label && (
+        <LabelSheet label={label} onClose={() => setOpen(null)} onKept={() => setOpen(null)} />
+      )}
+    </section>
+  );
+}
+
+function worded(token: string): string {
+  const [kind, rest] = token.includes(":") ? (token.split(/:(.*)/s) as [string, string]) : ["", token];
+  if (kind === "may") return `may hold traces of ${allergen(rest)}`;
+  if (kind === "check") return rest === "any" ? "only the pack can tell" : `check the pack for ${allergen(rest)}`;
+  if (kind === "cross") return `some who react to ${allergen(rest)} react to it too`;
+  return allergen(token);
+}
