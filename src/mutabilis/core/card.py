@@ -122,7 +122,7 @@ def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[Car
             i = facts.ingredients[line.ingredient or ""]
             beside = [*(line.states if use != "foam" else ()), *(["optional"] if line.optional else [])]
             if line.ranged:
-                beside.append(f"{line.low:.0f} to {line.high:.0f} g")
+                beside.append(f"given as “{line.text}”")
             rows.append(CardLine(i.name, line.grams, measure(i, line.grams, profile), ", ".join(beside)))
         found.append(CardGroup(use, _TITLES[use], tuple(rows)))
     return tuple(found)

@@ -19,6 +19,10 @@ NOT_CARRIED = (
     "the family of versions",
     "when it was made and what came of it",
 )
+# Marks that pages leave in their recipe data; anything else in angle brackets is the cook's own text.
+_TAG = re.compile(
+    r"</?(?:a|b|i|u|p|br|em|strong|span|div|sup|sub|ul|ol|li|small|font|script|style|img|h[1-6])\b[^<>]{0,300}>", re.IGNORECASE
+)
 _DIETS = {"vegan": "VeganDiet", "vegetarian": "VegetarianDiet", "gluten_free": "GlutenFreeDiet", "low_sodium": "LowSaltDiet"}
 
 
@@ -116,7 +120,7 @@ def _recipe(recipe: dict[str, Any], facts: Facts, profile: Profile) -> Found | N
 
 
 def _plain(text: str | None) -> str:
-    return clean(html.unescape(re.sub(r"<[^<>]{0,300}>", " ", html.unescape((text or "")[:20_000]))))
+    return clean(html.unescape(_TAG.sub(" ", html.unescape((text or "")[:20_000]))))
 
 
 def write(card: Card, saved: str | None = None) -> bytes:

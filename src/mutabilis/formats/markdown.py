@@ -11,13 +11,16 @@ from .plain_text import _line
 from .shapes import Found, decoded
 
 NOT_CARRIED = plain_text.NOT_CARRIED
+_AWAY = 0xE000  # escaped marks wait in the private use area while emphasis is taken off
 
 
 def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
-    """The recipe of a Markdown card: emphasis and links go, lists stay."""
-    text = re.sub(r"\[([^\]]*)\]\([^)]*\)", r"\1", decoded(data))
+    """The recipe of a Markdown card: emphasis and links go, lists stay, and what was escaped is text."""
+    text = re.sub(r"\\([^\w\s])", lambda m: chr(_AWAY + ord(m[1])) if ord(m[1]) < 128 else m[1], decoded(data))
+    text = re.sub(r"\[([^\]]*)\]\([^)]*\)", r"\1", text)
     text = re.sub(r"(?<!\w)([*_]{1,3})(\S(?:.*?\S)?)\1(?!\w)", r"\2", text)
-    return (plain_text.parsed(re.sub(r"\\([^\w\s])", r"\1", text), facts, profile),)
+    text = re.sub(r"[\ue000-\ue07f]", lambda m: chr(ord(m[0]) - _AWAY), text)
+    return (plain_text.parsed(text, facts, profile),)
 
 
 def write(card: Card) -> bytes:

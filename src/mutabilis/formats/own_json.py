@@ -51,5 +51,5 @@ def read(data: bytes) -> Everything:
 
 
 def write(everything: Everything) -> bytes:
-    """Everything as JSON, UTF-8, keys in order, so that two exports can be compared."""
-    return json.dumps(everything.model_dump(mode="json"), ensure_ascii=False, indent=1).encode()
+    """Everything as JSON in plain ASCII: marks that a reader would clean away are escaped, and come back."""
+    return json.dumps(everything.model_dump(mode="json"), indent=1).encode()

@@ -42,7 +42,7 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
         {view.ranged && (
           <span>
             {" "}
-            · {grams(view.line.low)} to {grams(view.line.high)} g
+            · “{view.line.text}”: {grams(view.line.low)} to {grams(view.line.high)} g, measuring included
           </span>
         )}
         {view.line.note && <span className="opacity-80"> · {view.line.note}</span>}

@@ -1,5 +1,4 @@
 import type { BatterView, LineView, Verdict } from "../../api/client";
-import { grams } from "../../parts/format";
 import { GramField } from "../../parts/GramField";
 import { VerdictShape } from "../../parts/Verdict";
 
@@ -48,7 +47,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
         return (
           <li
             key={at}
-            className={`flex min-h-12 items-center gap-2 bg-base-100 lg:h-10 lg:min-h-0 ${side === "iron" ? "border-r-[6px] border-secondary pl-3" : "border-l-[6px] border-primary pr-3"} ${
+            className={`flex min-h-12 items-center gap-2 bg-base-100 lg:h-10 lg:min-h-0 ${side === "iron" ? "border-r-[6px] border-secondary pl-3" : "border-l-[6px] border-primary pr-3"} ${side === "berry" && unread ? "pl-3" : ""} ${
               lit === key ? "ring-2 ring-base-content/50" : ""
             } ${unread ? "border-dashed" : ""}`}
           >
@@ -78,7 +77,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
                 {unread
                   ? view.line.problem && "not read"
                   : view.ranged
-                    ? `${grams(view.line.low)} to ${grams(view.line.high)} g`
+                    ? view.line.text
                     : view.measure}
               </span>
             </button>

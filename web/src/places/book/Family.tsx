@@ -18,7 +18,8 @@ type Open =
   | { what: "scale" | "files" | "made"; version: Member }
   | { what: "compare"; left: string; right: string }
   | { what: "rename" };
-const ROW = 5.75; // rem, a version in the tree
+const STEP = 1.6; // rem, a generation further in
+const NODE = "1.4rem"; // where a version hangs on its branch
 const WORDS = { fits: "fits", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
 
 /** A batter's family: every version beneath the one it came from, with what changed, for whom, and how it came out. */
@@ -63,7 +64,7 @@ function Tree({ family }: { family: Family }) {
       },
     },
   );
-  const placed = layout(family.versions);
+  const rows = layout(family.versions);
   const away = family.archived !== null;
   return (
     <section aria-label={`Family of ${family.name}`}>
@@ -88,38 +89,15 @@ function Tree({ family }: { family: Family }) {
         </span>
       </header>
       <ol className="relative" aria-label="Versions">
-        <svg
-          aria-hidden="true"
-          className="absolute top-0 left-0 text-primary"
-          width={`${1.6 * (placed.deepest + 1)}rem`}
-          height={`${ROW * placed.rows.length}rem`}
-          viewBox={`0 0 ${1.6 * (placed.deepest + 1)} ${ROW * placed.rows.length}`}
-        >
-          {placed.rows.map(({ member, depth }, row) => {
-            const parent = placed.rows.findIndex((p) => p.member.id === member.parent);
-            const [x, y] = [0.8 + 1.6 * depth, ROW * row + 1.5];
-            const [px, py] = parent < 0 ? [x, y] : [0.8 + 1.6 * placed.rows[parent]!.depth, ROW * parent + 1.5];
-            return (
-              <g key={member.id}>
-                {parent >= 0 && (
-                  <path
-                    d={`M${px} ${py}V${y - 0.8}Q${px} ${y} ${px + 0.8} ${y}H${x}`}
-                    fill="none"
-                    stroke="currentColor"
-                    strokeWidth="0.12"
-                  />
-                )}
-                <circle cx={x} cy={y} r={0.36} fill={member.parent ? "var(--berry)" : "var(--iron)"} />
-              </g>
-            );
-          })}
-        </svg>
-        {placed.rows.map(({ member, depth }) => (
-          <li
-            key={member.id}
-            className="pb-1"
-            style={{ paddingLeft: `${1.6 * (depth + 1)}rem`, minHeight: `${ROW}rem` }}
-          >
+        {rows.map(({ member, depth, lines, parent: hasParent, children: hasChildren }) => (
+          <li key={member.id} className="relative pb-1" style={{ paddingLeft: `${STEP * (depth + 1)}rem` }}>
+            <Branch
+              depth={depth}
+              lines={lines}
+              hasParent={hasParent}
+              hasChildren={hasChildren}
+              first={!member.parent}
+            />
             <div className={`bg-base-100 px-3 py-1.5 ${beside === member.id ? "ring-2 ring-base-content/50" : ""}`}>
               <p className="flex flex-wrap items-baseline gap-x-3">
                 <b>Version {member.number}</b>
@@ -196,24 +174,56 @@ function Tree({ family }: { family: Family }) {
   );
 }
 
-/** Depth first, children under their parents, each a step further in; a parent that is not here is no parent. */
-function layout(members: Member[]): { rows: { member: Member; depth: number }[]; deepest: number } {
+type Row = { member: Member; depth: number; lines: boolean[]; parent: boolean; children: boolean };
+
+/** Depth first, children under their parents, each a step further in; a parent that is not here is no parent. `lines` tells for
+ * each column left of the row whether a branch runs on past it. */
+function layout(members: Member[]): Row[] {
   const here = new Set(members.map((m) => m.id));
   const children = new Map<string, Member[]>();
   for (const m of members) {
     const parent = m.parent && here.has(m.parent) ? m.parent : "";
     children.set(parent, [...(children.get(parent) ?? []), m]);
   }
-  const rows: { member: Member; depth: number }[] = [];
-  const stack = (children.get("") ?? []).map((member) => ({ member, depth: 0 })).reverse();
+  const rows: Row[] = [];
+  const stack = (children.get("") ?? []).map((member) => ({ member, lines: [] as boolean[] })).reverse();
   while (stack.length > 0) {
-    const row = stack.pop()!;
-    rows.push(row);
+    const { member, lines } = stack.pop()!;
+    const mine = children.get(member.id) ?? [];
+    rows.push({ member, depth: lines.length, lines, parent: lines.length > 0, children: mine.length > 0 });
     // A long line of only children would walk off the screen: it stays at a depth that can be read.
-    const depth = Math.min(6, row.depth + 1);
-    stack.push(...(children.get(row.member.id) ?? []).map((member) => ({ member, depth })).reverse());
+    const left = lines.length < 5 ? lines : lines.slice(0, 4);
+    stack.push(...mine.map((child, n) => ({ member: child, lines: [...left, n < mine.length - 1] })).reverse());
   }
-  return { rows, deepest: Math.max(0, ...rows.map((r) => r.depth)) };
+  return rows;
+}
+
+type BranchProps = { depth: number; lines: boolean[]; hasParent: boolean; hasChildren: boolean; first: boolean };
+
+/** The branch beside a version: from its parent above, and on to its children beneath. */
+function Branch({ depth, lines, hasParent, hasChildren, first }: BranchProps) {
+  const at = (column: number) => `${STEP * column + STEP / 2}rem`;
+  return (
+    <span aria-hidden="true">
+      {lines.map((on, column) =>
+        on || column === depth - 1 ? (
+          <span
+            key={column}
+            className="absolute top-0 w-0.5 bg-primary"
+            style={{ left: at(column), height: on ? "100%" : NODE }}
+          />
+        ) : null,
+      )}
+      {hasParent && (
+        <span className="absolute h-0.5 bg-primary" style={{ left: at(depth - 1), top: NODE, width: `${STEP}rem` }} />
+      )}
+      {hasChildren && <span className="absolute bottom-0 w-0.5 bg-primary" style={{ left: at(depth), top: NODE }} />}
+      <span
+        className={`absolute size-3 -translate-x-[5px] -translate-y-[5px] ${first ? "rounded-[2px] bg-secondary" : "rounded-full bg-primary"}`}
+        style={{ left: at(depth), top: NODE }}
+      />
+    </span>
+  );
 }
 
 export function Do({ children, on, onClick }: { children: React.ReactNode; on?: boolean; onClick: () => void }) {

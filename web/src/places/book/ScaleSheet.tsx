@@ -95,7 +95,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
         </p>
       )}
       <div className="grid gap-6 md:grid-cols-2">
-        {scaled.data?.map((s) => (
+        {scaled.data?.map((s, n) => (
           <section key={s.label} aria-label={s.label}>
             <h3 className="flex items-baseline border-b-2 border-primary pb-1 font-bold text-primary">
               {s.label}
@@ -119,7 +119,11 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
             </p>
             <button
               type="button"
-              className="btn btn-accent mt-2 min-h-11 px-5 text-base"
+              className={
+                n === 0
+                  ? "btn btn-accent mt-2 min-h-11 px-5 text-base"
+                  : "mt-2 min-h-11 rounded-field border border-primary px-5 text-primary"
+              }
               onClick={() => {
                 if (!whole.data) return;
                 act({ type: "open", version: { ...whole.data, batter: s.view.batter }, diets: whole.data.diets });

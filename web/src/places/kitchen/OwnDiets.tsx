@@ -41,7 +41,11 @@ export function OwnDiets() {
   return (
     <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[16rem_minmax(0,1fr)]">
       <section aria-label="Diets of this kitchen">
-        <button type="button" className="btn btn-accent mb-3 min-h-11 w-full text-base" onClick={() => setRule(EMPTY)}>
+        <button
+          type="button"
+          className={`mb-3 min-h-11 w-full text-base ${rule ? "rounded-field border border-base-300 bg-base-100" : "btn btn-accent"}`}
+          onClick={() => setRule(EMPTY)}
+        >
           Make a diet
         </button>
         {own.length === 0 && (
