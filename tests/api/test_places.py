@@ -196,6 +196,7 @@ def test_an_own_diet_is_tried_saved_as_a_file_and_put_away(client, tmp_path):
         {"deny": [{"allergen": ["mik"], "reason": "typo"}]},
         {"allow": ["unobtainium"]},
         {"key": "vegan"},
+        {"key": "two", "label": "VEGAN"},
     ):
         sent = {**rule, **bad}
         assert client.put(f"/api/diets/{sent['key']}", json={"rule": sent}).status_code == 422, bad

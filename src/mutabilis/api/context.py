@@ -12,7 +12,7 @@ from mutabilis.core.batter import Batter
 from mutabilis.core.diets import PackReading, standing
 from mutabilis.core.facts import Facts
 from mutabilis.core.ingredients import Ingredient
-from mutabilis.core.labels import infer, usages_for
+from mutabilis.core.labels import Label, infer, usages_for
 from mutabilis.core.larder import Item, prices, with_items
 from mutabilis.core.quantities.units import Profile
 from mutabilis.data.diet_files import OwnDiets
@@ -37,6 +37,7 @@ class Context:
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})
         self._lock = threading.Lock()
+        self._packed: tuple[tuple[tuple[Label, ...], tuple[Label, ...]], Facts] | None = None
         self._made: tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]] | None = None
 
     def _now(self) -> tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]]:
@@ -48,16 +49,22 @@ class Context:
         return made
 
     def _put_together(self, revision: tuple[int, int]) -> tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]]:
-        facts, items = self._shipped, self.larder.items()
-        packs, away = self.larder.packs(), self.larder.packs(archived=True)
-        if packs or away:
-            # A pack that was put away is no longer offered, but a version that holds it can still be read.
-            usages = [u for label in packs for u in usages_for(label, facts.craft)]
-            facts = facts.with_own((infer(label)[0] for label in (*packs, *away)), (), usages)
+        items = self.larder.items()
+        packs = (tuple(self.larder.packs()), tuple(self.larder.packs(archived=True)))
+        if self._packed is None or self._packed[0] != packs:
+            self._packed = packs, self._with_packs(*packs)
+        facts = self._packed[1]
         facts = self.own_diets.over(facts.with_weights(with_items(facts.ingredients, items.values())))
         in_use = {item.ingredient: item.pack for item in items.values() if item.pack}
         readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), in_use)}
         return revision, facts, items, readings
+
+    def _with_packs(self, packs: tuple[Label, ...], away: tuple[Label, ...]) -> Facts:
+        if not packs and not away:
+            return self._shipped
+        # A pack that was put away is no longer offered, but a version that holds it can still be read.
+        usages = [u for label in packs for u in usages_for(label, self._shipped.craft)]
+        return self._shipped.with_own((infer(label)[0] for label in (*packs, *away)), (), usages)
 
     @property
     def facts(self) -> Facts:

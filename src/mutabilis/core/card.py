@@ -81,10 +81,10 @@ def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Pr
     """The card of an analysed batter, for the diets named (those not known are passed over)."""
     m = method(a, facts, order)
     lines = a.batter.lines
-    cautions = dict.fromkeys(w.text for w in a.warnings if w.code != "line_not_read")
+    cautions = dict.fromkeys(_sentence(w.text) for w in a.warnings if w.code != "line_not_read")
     for key in diets:
         for r in (*a.plate.diets[key].cautions,) if key in a.plate.diets else ():
-            cautions[r.text] = None
+            cautions[_sentence(r.text)] = None
     cautions[
         "Batter waits covered and cold, at most a day or two where there is egg or milk in it; cooked pieces three days at 5 °C or under. Local rules decide."
     ] = None
@@ -96,6 +96,10 @@ def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Pr
         leftovers=m.leftovers, cautions=tuple(cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
         per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
     )  # fmt: skip
+
+
+def _sentence(words: str) -> str:
+    return words[:1].upper() + words[1:] + ("" if words.endswith((".", "!", "?")) else ".")
 
 
 def per_piece(a: Analysis, plate: bool = False) -> dict[str, float]:

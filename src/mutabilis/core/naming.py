@@ -224,7 +224,8 @@ class Names:
         if unknown is None:
             return ()
         words = [w for w in words_of(unknown[1]) if not w.isdigit()]
-        found: dict[str, None] = {}
+        meant = re.search(r"did you mean (.+)\?", problem)
+        found: dict[str, None] = {i.id: None for i in self._ingredients.values() if meant and i.name == meant[1]}
         for some in (words, words[-1:], words[:1]):
             for id_ in self.search(" ".join(some), 4) if some else ():
                 found[id_] = None

@@ -36,9 +36,11 @@ class OwnDiets:
         return key in self._paths
 
     def put(self, rule: DietRule, facts: Facts) -> None:
-        """Save a diet as its file. ValueError where it takes a shipped diet's name, names what is not there, or denies nothing."""
+        """Save a diet as its file. ValueError where it takes another diet's name, names what is not there, or denies nothing."""
         if rule.key in facts.diets and not self.is_own(rule.key):
             raise ValueError(f"“{rule.label}” is a shipped diet; give yours another name")
+        if any(d.label.casefold() == rule.label.casefold() and d.key != rule.key for d in facts.diets.values()):
+            raise ValueError(f"there is a diet “{rule.label}” already; two of one name would be taken for each other")
         if not rule.deny and not rule.allow and not rule.limits:
             raise ValueError("a diet that neither allows, denies nor limits anything would fit everything")
         text = written(rule)

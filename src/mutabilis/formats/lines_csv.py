@@ -39,7 +39,7 @@ def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
     if not lines:
         raise Unreadable("there is no row in it")
     left = (f"rows after the first {MOST_LINES}",) if more else ()
-    return (Found("Imported batter", Batter(lines=tuple(lines[:MOST_LINES])), "", left),)
+    return (Found("New batter", Batter(lines=tuple(lines[:MOST_LINES])), "", left),)
 
 
 def _row(row: dict[str, str], facts: Facts, profile: Profile) -> list[BatterLine]:

@@ -5,6 +5,7 @@ import re
 from mutabilis.core.card import Card
 from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
+from mutabilis.core.reading import read_lines
 
 from .shapes import Found, Unreadable, batter_of, decoded, number_in, said_name
 
@@ -19,7 +20,7 @@ _BULLET = re.compile(r"^\s*(?:[-*•–]|\d+[.)])\s+(?=\S)")
 
 
 def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
-    """The recipe of a text. The first line is its name where it has no number; what follows "Method" is not taken over."""
+    """The recipe of a text. The first line is its name where it is no ingredient; what follows "Method" is not taken over."""
     return (parsed(decoded(data), facts, profile),)
 
 
@@ -45,7 +46,7 @@ def parsed(text: str, facts: Facts, profile: Profile) -> Found:
         if (m := _SERVES.search(bare)) and (_ONLY.match(bare) or (not started and not wanted and "·" in bare)):
             servings = number_in(m[1])
             continue
-        if not name and not wanted and not re.search(r"[\d½¼¾⅓⅔⅛]", bare) and not bare.endswith(":"):
+        if not name and not wanted and _is_a_name(bare, facts, profile):
             name = bare
             continue
         wanted.append(bare)
@@ -53,6 +54,18 @@ def parsed(text: str, facts: Facts, profile: Profile) -> Found:
         raise Unreadable("no line of it reads as an ingredient")
     batter = batter_of("\n".join(wanted), name, facts, profile, servings, text[:2000])
     return Found(said_name(name), batter, note, ("the method: it is derived afresh from the batter",) if left else ())
+
+
+def _is_a_name(line: str, facts: Facts, profile: Profile) -> bool:
+    """Whether a first line is a recipe's name: it has no number, and no ingredient is called so.
+
+    >>> from mutabilis.data import load_facts
+    >>> [_is_a_name(x, load_facts(), Profile()) for x in ("Buttermilk pancakes", "a pinch of salt")]
+    [True, False]
+    """
+    if re.search(r"[\d½¼¾⅓⅔⅛]", line) or line.endswith(":"):
+        return False
+    return all(x.ingredient is None for x in read_lines(line, facts, profile))
 
 
 def write(card: Card) -> bytes:

@@ -71,7 +71,7 @@ def form_of(text: str) -> FormKey:
     return "tray" if re.search(r"\btray|\bsheet|\boven\b|\bbaked?\b", words) else "griddle"
 
 
-def said_name(text: str, otherwise: str = "Imported batter") -> str:
+def said_name(text: str, otherwise: str = "New batter") -> str:
     """A name within what the Book takes."""
     return " ".join(clean(text).split())[:120] or otherwise
 

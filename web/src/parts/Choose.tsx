@@ -10,7 +10,7 @@ type Props<K extends string> = {
 export function Choose<K extends string>({ label, options, value, onChange, stacked }: Props<K>) {
   return (
     <fieldset className={stacked ? "" : "flex flex-wrap items-center gap-2"}>
-      <legend className={`float-left ${stacked ? "mb-1 w-full font-semibold" : "pr-2"}`}>{label}</legend>
+      {label && <legend className={`float-left ${stacked ? "mb-1 w-full font-semibold" : "pr-2"}`}>{label}</legend>}
       <span className="inline-flex flex-wrap rounded-field border border-base-300">
         {options.map(([key, words]) => (
           <button

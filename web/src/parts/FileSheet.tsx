@@ -1,10 +1,8 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { type Answered, type Batter, Problem } from "../api/client";
+import { type Batter, Problem } from "../api/client";
+import { type Imported, imported, LARGEST } from "./importing";
 import { Sheet } from "./Sheet";
-
-const LARGEST = 10_000_000;
-type Imported = Answered<"Imported">;
 
 /** Read a recipe file: what was found is laid out to be looked at; nothing is saved before it was. */
 export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Batter) => void; onClose: () => void }) {
@@ -19,16 +17,7 @@ export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Ba
           413,
         );
       }
-      const answer = await fetch(`/api/import?filename=${encodeURIComponent(file.name.slice(0, 200))}`, {
-        method: "POST",
-        headers: { "content-type": "application/octet-stream" },
-        body: file,
-      }).catch(() => {
-        throw new Problem("The server does not answer. The file is untouched; try again when it is back.", 0);
-      });
-      const body = await answer.json();
-      if (!answer.ok) throw new Problem(body.error ?? "This file cannot be read.", answer.status);
-      return body;
+      return imported(file, file.name);
     },
     onSuccess: (found) => {
       if (found.format === "Mutabilis") queries.invalidateQueries();

@@ -27,12 +27,11 @@ export function Find({ onClose, only }: { onClose: () => void; only?: "batter" }
   });
 
   async function openBatter(id: string) {
+    if (!only) return go(`/book/${id}`);
     const family = await got(api.GET("/api/batters/{batter_id}", { params: { path: { batter_id: id } } }));
-    if (only) {
-      const last = family.versions[0]!;
-      bench.open(await got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: last.id } } })));
-      go("/bench");
-    } else go(`/book/${id}`);
+    const last = family.versions[0]!;
+    bench.open(await got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: last.id } } })));
+    go("/bench");
   }
   const actions: Entry[] = [
     {
@@ -97,8 +96,7 @@ export function Find({ onClose, only }: { onClose: () => void; only?: "batter" }
   return (
     <Sheet title={only ? "Open a batter" : "Find"} onClose={onClose}>
       <input
-        // biome-ignore lint/a11y/noAutofocus: the box is opened to be typed into
-        autoFocus
+        data-first
         type="text"
         role="combobox"
         aria-label={only ? "A batter's name, or what is in it" : "Batter, ingredient, place or action"}

@@ -10,11 +10,13 @@ type Props = {
   wide?: boolean;
   required?: boolean;
   hideLabel?: boolean;
+  whenDone?: boolean;
   placeholder?: string;
   onChange: (value: number | null) => void;
 };
 
-/** A number to type, or none. What cannot be is told at the field, and changes nothing. */
+/** A number to type, or none. What cannot be is told at the field, and changes nothing. `whenDone`: passed on when the field is left or
+ * Enter is pressed, where each key would be a change of its own. */
 export function NumberField({
   label,
   value,
@@ -24,11 +26,15 @@ export function NumberField({
   wide,
   required,
   hideLabel,
+  whenDone,
   placeholder,
   onChange,
 }: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const problem = typed === null ? "" : fault(typed, min, max, required);
+  const pass = (text: string) => {
+    if (fault(text, min, max, required) === "") onChange(text.trim() === "" ? null : readNumber(text));
+  };
   return (
     <label className={wide ? "block" : "inline-flex items-center gap-2"}>
       <span className={hideLabel ? "sr-only" : wide ? "mb-0.5 block font-semibold" : ""}>{label}</span>
@@ -46,12 +52,17 @@ export function NumberField({
           onChange={(event) => {
             const text = event.target.value;
             setTyped(text);
-            if (text.trim() === "" && !required) onChange(null);
-            else if (fault(text, min, max, required) === "") onChange(readNumber(text));
+            if (!whenDone) pass(text);
           }}
-          onBlur={() => setTyped(null)}
+          onBlur={() => {
+            if (whenDone && typed !== null) pass(typed);
+            setTyped(null);
+          }}
+          onKeyDown={(event) => {
+            if (whenDone && event.key === "Enter") event.currentTarget.blur();
+          }}
         />
-        {unit && <span className="text-sm opacity-85">{unit}</span>}
+        {unit && <span className="unit text-sm opacity-85">{unit}</span>}
         {problem && (
           <span
             role="alert"

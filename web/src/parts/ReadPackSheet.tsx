@@ -90,6 +90,7 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
           <label>
             <span className="mb-0.5 block font-semibold">Who reads</span>
             <input
+              data-first
               className="input w-full"
               required
               maxLength={80}

@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect, useRef } from "react";
 
-/** A dialog that opens over the bench and gives the focus back when it closes. */
+/** A dialog that opens over the bench and gives the focus back when it closes. The focus starts at what is marked `data-first`. */
 export function Sheet({
   title,
   onClose,
@@ -16,6 +16,7 @@ export function Sheet({
   // The dialog element is an outside system: it is opened by a call, not by a property.
   useEffect(() => {
     dialog.current?.showModal();
+    dialog.current?.querySelector<HTMLElement>("[data-first]")?.focus();
   }, []);
   return (
     <dialog

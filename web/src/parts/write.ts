@@ -1,14 +1,16 @@
 import { type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
 import { Problem } from "../api/client";
 
-/** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. */
+/** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. Writes of
+ * one `order` go out one after the other, as they were made. */
 export function useWrite<In, Out>(
   send: (given: In) => Promise<Out>,
-  { stale, done }: { stale?: QueryKey[]; done?: (out: Out, given: In) => void } = {},
+  { stale, done, order }: { stale?: QueryKey[]; done?: (out: Out, given: In) => void; order?: string } = {},
 ) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: send,
+    ...(order ? { scope: { id: order } } : {}),
     networkMode: "always",
     retry: (_, error) => error instanceof Problem && error.status === 0,
     retryDelay: 1500,

@@ -53,7 +53,7 @@ class Choice:
 
 def choices(
     batter: Batter, at: int, rules: Mapping[str, DietRule], facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
-    most: int = 10,
+    most: int = 20,
 ) -> tuple[Choice, ...]:  # fmt: skip
     """What could stand in the place of line `at`, the closest first: close in kind, and moving the balances least.
 

@@ -1,25 +1,36 @@
 import { useState } from "react";
-import { api, type BatterLine, got } from "../../api/client";
+import { api, type Batter, type BatterLine, got, Problem } from "../../api/client";
+import { imported } from "../../parts/importing";
 import { useWrite } from "../../parts/write";
 
 type Props = {
   onLines: (lines: BatterLine[]) => void;
+  onRecipe?: (name: string, batter: Batter) => void;
   tall?: boolean;
   label?: string;
   placeholder?: string;
   children?: React.ReactNode;
 };
 
-/** Add lines as a cook writes them, one or a whole list pasted in. What cannot be read is kept and marked. */
-export function AddLine({ onLines, tall = false, label = "Add a line", placeholder, children }: Props) {
+/** Add lines as a cook writes them, one or a whole list pasted in. What cannot be read is kept and marked. Where `onRecipe` is given, a
+ * text of several lines is taken for a whole recipe: its name is its name, and its method is left out. */
+export function AddLine({ onLines, onRecipe, tall = false, label = "Add a line", placeholder, children }: Props) {
   const [text, setText] = useState("");
-  const read = useWrite((wanted: string) => got(api.POST("/api/read", { body: { text: wanted } })), {
-    done: (lines) => {
-      if (lines.length === 0) return;
-      onLines(lines);
-      setText("");
+  const read = useWrite(
+    async (wanted: string) => {
+      const recipe = onRecipe && wanted.trim().includes("\n") ? await whole(wanted) : undefined;
+      if (recipe) return () => onRecipe?.(recipe.name, recipe.batter);
+      const lines = await got(api.POST("/api/read", { body: { text: wanted } }));
+      return lines.length > 0 ? () => onLines(lines) : null;
     },
-  });
+    {
+      done: (take) => {
+        if (!take) return;
+        take();
+        setText("");
+      },
+    },
+  );
   return (
     <form
       className="mt-1 flex flex-wrap gap-1"
@@ -61,4 +72,13 @@ export function AddLine({ onLines, tall = false, label = "Add a line", placehold
       )}
     </form>
   );
+}
+
+/** The one recipe of a pasted text; none where it holds no such thing. */
+async function whole(text: string) {
+  const found = await imported(text, "pasted.txt").catch((error: unknown) => {
+    if (error instanceof Problem && error.status === 422) return undefined;
+    throw error;
+  });
+  return found?.recipes.length === 1 ? found.recipes[0] : undefined;
 }

@@ -192,7 +192,18 @@ export function Bench() {
             typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
             onRemove={(line, key) => act({ type: "removeLine", line, key })}
           />
-          <AddLine tall={empty} onLines={(lines) => act({ type: "addLines", lines })}>
+          <AddLine
+            tall={empty}
+            onLines={(lines) => act({ type: "addLines", lines })}
+            onRecipe={
+              empty
+                ? (name, batter) => {
+                    const form = batter.form === "griddle" ? state.base.form : batter.form; // one chosen before stands
+                    act({ type: "lay", name, batter: { ...batter, form } });
+                  }
+                : undefined
+            }
+          >
             {empty && (
               <p className="flex w-full gap-2">
                 <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
@@ -339,7 +350,7 @@ export function Bench() {
                 />
               ))}
           </section>
-          <section aria-label="Pictures" className="mt-3 grid gap-x-10 gap-y-4 lg:grid-cols-2">
+          <section aria-label="Pictures" className="mt-3 grid grid-cols-1 gap-x-10 gap-y-4 lg:grid-cols-2">
             <WaterPicture before={base} after={after} />
             <AcidPicture before={base} after={after} />
           </section>

@@ -74,11 +74,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
                 )}
               </span>
               <span className="kitchen shrink-0 text-sm whitespace-nowrap opacity-85 lg:ml-auto">
-                {unread
-                  ? view.line.problem && "not read"
-                  : view.ranged
-                    ? view.line.text
-                    : view.measure}
+                {unread ? view.line.problem && "not read" : view.ranged ? view.line.text : view.measure}
               </span>
             </button>
             {side === "iron" && field}

@@ -52,6 +52,7 @@ export function SaveSheet({ name: given, batterId, parent, base, answer, diets, 
           <label className="mb-3 block">
             <span className="mb-1 block font-semibold">Name</span>
             <input
+              data-first
               className="input w-full text-base"
               required
               maxLength={120}
@@ -68,6 +69,7 @@ export function SaveSheet({ name: given, batterId, parent, base, answer, diets, 
         <label className="block">
           <span className="mb-1 block font-semibold">Note</span>
           <textarea
+            data-first
             className="textarea w-full text-base"
             rows={3}
             maxLength={4000}

@@ -227,7 +227,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
 
 function Limit(props: { label: string; unit: string; value: number | null; onChange: (v: number | null) => void }) {
   return (
-    <span className="flex items-center justify-between [&>label]:flex [&>label]:w-full [&>label]:justify-between">
+    <span className="flex items-center justify-between [&>label]:flex [&>label]:w-full [&>label]:justify-between [&_.unit]:min-w-8">
       <NumberField {...props} max={100_000} />
     </span>
   );

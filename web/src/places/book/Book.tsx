@@ -53,7 +53,9 @@ export default function Book() {
   const search = query.toString();
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-3 pb-8 sm:px-6">
-      <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <header
+        className={`mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 ${batter ? "max-lg:[&>*:not(h1)]:hidden" : ""}`}
+      >
         <h1 className="text-2xl font-bold">Book</h1>
         <input
           type="search"
@@ -109,7 +111,7 @@ export default function Book() {
           </a>
         </span>
       </header>
-      <div className="grid gap-x-6 gap-y-4 lg:grid-cols-[25rem_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 gap-x-6 gap-y-4 lg:grid-cols-[25rem_minmax(0,1fr)]">
         <section aria-label="Batters" aria-busy={shelf.isFetching} className={batter ? "max-lg:hidden" : ""}>
           <p className="mb-1 text-sm" role="status">
             {shelf.isError

@@ -24,7 +24,7 @@ export function CompareTwo({ left, right, onClose }: { left: string; right: stri
           <p className="mb-3">
             <b>What changed:</b> {c.changed}.
           </p>
-          <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
+          <div className="grid grid-cols-1 gap-x-8 gap-y-4 md:grid-cols-2">
             <table className="w-full self-start">
               <thead>
                 <tr className="border-b-2 border-base-300 text-left">

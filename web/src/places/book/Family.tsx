@@ -252,6 +252,7 @@ function Rename({ name, onName, onClose }: { name: string; onName: (name: string
         <label>
           <span className="mb-1 block font-semibold">Name</span>
           <input
+            data-first
             className="input w-full text-base"
             required
             maxLength={120}
@@ -298,6 +299,7 @@ function MadeSheet({ version, onClose }: { version: Member; onClose: () => void 
       <label className="block">
         <span className="mb-1 block font-semibold">A word on it</span>
         <input
+          data-first
           className="input w-full text-base"
           maxLength={1000}
           value={note}

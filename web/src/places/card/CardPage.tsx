@@ -10,7 +10,7 @@ import { useBench } from "../bench/BenchContext";
 import { isAsked, madeBatter } from "../bench/useBench";
 
 type Order = "two_bowls" | "one_bowl" | "blender";
-type Asked = { batter: Batter; name: string; diets: string[]; note: string };
+type Asked = { batterId?: string; batter: Batter; name: string; diets: string[]; note: string };
 
 /** The recipe card of a version, or of what stands on the Bench: to read, to print on one page, to keep as a PDF. */
 export default function CardPage() {
@@ -24,7 +24,7 @@ export default function CardPage() {
   const tell = useTell();
   const card = useQuery({
     queryKey: ["card", asked.data, order],
-    queryFn: () => got(api.POST("/api/card", { body: { ...asked.data!, order, paper } })),
+    queryFn: () => got(api.POST("/api/card", { body: wanted(asked.data!, order, paper) })),
     enabled: asked.data !== undefined,
   });
   useEffect(() => {
@@ -36,7 +36,7 @@ export default function CardPage() {
     const answer = await fetch("/api/card.pdf", {
       method: "POST",
       headers: { "content-type": "application/json" },
-      body: JSON.stringify({ ...asked.data, order, paper }),
+      body: JSON.stringify(asked.data && wanted(asked.data, order, paper)),
     }).catch(() => null);
     setMaking(false);
     if (!answer?.ok) return tell("The PDF could not be made just now; nothing else changed.");
@@ -53,7 +53,7 @@ export default function CardPage() {
         <button
           type="button"
           className="min-h-11 underline underline-offset-4"
-          onClick={() => go(version ? "/book" : "/bench")}
+          onClick={() => go(version ? `/book/${asked.data?.batterId ?? ""}` : "/bench")}
         >
           {version ? "To the Book" : "To the Bench"}
         </button>
@@ -99,6 +99,10 @@ export default function CardPage() {
   );
 }
 
+function wanted({ batter, name, diets, note }: Asked, order: Order, paper: "a4" | "letter") {
+  return { batter, name, diets, note, order, paper };
+}
+
 /** What the card is of: a version of the Book, or the answer that stands on the Bench. */
 function useWhat(version: string | undefined): { data: Asked | undefined; error: Error | null; empty: boolean } {
   const { state } = useBench();
@@ -128,7 +132,7 @@ function useWhat(version: string | undefined): { data: Asked | undefined; error:
   if (version) {
     const v = kept.data;
     return {
-      data: v && { batter: v.batter, name: v.name, diets: v.diets, note: v.note },
+      data: v && { batterId: v.batter_id, batter: v.batter, name: v.name, diets: v.diets, note: v.note },
       error: kept.error,
       empty: false,
     };
@@ -143,11 +147,10 @@ function useWhat(version: string | undefined): { data: Asked | undefined; error:
 }
 
 function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen" }) {
+  const rows = card.groups.reduce((all, g) => all + g.lines.length, 0);
+  const long = rows + card.unread.length > 13 || card.steps.length > 10;
   return (
-    <article
-      className="card-page bg-base-100 p-6 print:bg-white print:p-0 print:text-black"
-      aria-label={`Card of ${card.name}`}
-    >
+    <article className={`${long ? "card-long" : ""} bg-base-100 p-6 print:p-0`} aria-label={`Card of ${card.name}`}>
       <h1 className="text-3xl font-bold break-words">{card.name}</h1>
       <p>
         {card.form_label}, {card.batter_g.toFixed(0)} g of batter: {card.pieces} pieces of {card.portion_ml.toFixed(0)}{" "}

@@ -39,7 +39,7 @@ export function OwnDiets() {
   const [rule, setRule] = useState<Rule | null>(null);
   const own = diets.data?.filter((d) => d.own) ?? [];
   return (
-    <div className="grid gap-x-8 gap-y-4 lg:grid-cols-[16rem_minmax(0,1fr)]">
+    <div className="grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[16rem_minmax(0,1fr)]">
       <section aria-label="Diets of this kitchen">
         <button
           type="button"
@@ -68,7 +68,12 @@ export function OwnDiets() {
         </ul>
       </section>
       {rule ? (
-        <Maker key={rule.key || "new"} opening={rule} onDone={setRule} />
+        <Maker
+          key={rule.key || "new"}
+          opening={rule}
+          taken={diets.data?.map((d) => d.rule.key) ?? []}
+          onDone={setRule}
+        />
       ) : (
         <p className="border-l-[6px] border-base-300 px-4 py-3">
           A guest's own list, a house rule, a limit a clinician gave: put it together here, and see at once which
@@ -79,11 +84,13 @@ export function OwnDiets() {
   );
 }
 
-function Maker({ opening, onDone }: { opening: Rule; onDone: (rule: Rule | null) => void }) {
+type MakerProps = { opening: Rule; taken: string[]; onDone: (rule: Rule | null) => void };
+
+function Maker({ opening, taken, onDone }: MakerProps) {
   const [rule, setRule] = useState<Rule>(opening);
   const tell = useTell();
   const fresh = opening.key === "";
-  const key = fresh ? keyOf(rule.label) : opening.key;
+  const key = fresh ? keyOf(rule.label, taken) : opening.key;
   const ready = { ...rule, key, label: rule.label.trim() };
   const valid = /^[a-z][a-z0-9_]{1,40}$/.test(key) && ready.label.length >= 2;
   const asked = useSettled(
@@ -104,15 +111,21 @@ function Maker({ opening, onDone }: { opening: Rule; onDone: (rule: Rule | null)
     {
       stale: STALE,
       done: (_, given) => {
-        tell(`${given.label} is saved as a rule file.`);
+        tell(`${given.label} is saved as a rule file.`, () =>
+          fresh ? archive.mutate(given.key) : back.mutate(opening),
+        );
         onDone(given);
       },
     },
   );
-  const archive = useWrite(() => got(api.DELETE("/api/diets/{key}", { params: { path: { key: opening.key } } })), {
+  const back = useWrite(
+    (given: Rule) => got(api.PUT("/api/diets/{key}", { params: { path: { key: given.key } }, body: { rule: given } })),
+    { stale: STALE, done: (_, given) => onDone(given) },
+  );
+  const archive = useWrite((gone: string) => got(api.DELETE("/api/diets/{key}", { params: { path: { key: gone } } })), {
     stale: STALE,
     done: (given) => {
-      tell(`${given.label} is put away; its file stays.`, () => save.mutate(given));
+      tell(`${given.label} is put away; its file stays.`, () => back.mutate(given));
       onDone(null);
     },
   });
@@ -128,7 +141,7 @@ function Maker({ opening, onDone }: { opening: Rule; onDone: (rule: Rule | null)
   const gluten = rule.deny.some((c) => (c.gluten ?? []).length > 0);
   const sugar = rule.deny.some((c) => (c.added_sugar ?? []).length > 0);
   return (
-    <section aria-label="A diet" className="grid gap-x-8 gap-y-5 md:grid-cols-2">
+    <section aria-label="A diet" className="grid grid-cols-1 gap-x-8 gap-y-5 md:grid-cols-2">
       <form
         className="grid content-start gap-4"
         onSubmit={(event) => {
@@ -209,7 +222,7 @@ function Maker({ opening, onDone }: { opening: Rule; onDone: (rule: Rule | null)
           <legend className="font-semibold">At most in a serving</legend>
           <div className="mt-1 grid gap-1.5">
             {LIMITS.map(([nutrient, words, unit]) => (
-              <span key={nutrient} className="[&>label]:flex [&>label]:justify-between">
+              <span key={nutrient} className="[&>label]:flex [&>label]:justify-between [&_.unit]:w-8">
                 <NumberField
                   label={words}
                   unit={unit}
@@ -256,7 +269,7 @@ function Maker({ opening, onDone }: { opening: Rule; onDone: (rule: Rule | null)
             <button
               type="button"
               className="min-h-11 rounded-field border border-base-300 px-5"
-              onClick={() => archive.mutate(undefined)}
+              onClick={() => archive.mutate(opening.key)}
             >
               Put away
             </button>
@@ -364,12 +377,17 @@ function clause(reason: string): Clause {
   };
 }
 
-function keyOf(label: string): string {
-  return label
+/** A key for the rule file: the name in plain letters, where it has any, and never one that is taken. */
+function keyOf(label: string, taken: string[]): string {
+  const plain = label
     .toLowerCase()
     .normalize("NFKD")
     .replace(/[^a-z0-9]+/g, "_")
     .replace(/^_+|_+$/g, "")
     .replace(/^(?=\d)/, "d_")
-    .slice(0, 40);
+    .slice(0, 36);
+  const stem = plain.length >= 2 ? plain : "own_diet";
+  let key = stem;
+  for (let n = 2; taken.includes(key); n++) key = `${stem}_${n}`;
+  return key;
 }

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { Choose } from "../../parts/Choose";
@@ -22,16 +22,24 @@ export function ProfileForm() {
 function Fields({ profile }: { profile: Profile }) {
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const tell = useTell();
-  const keep = useWrite((next: Profile) => got(api.PUT("/api/profile", { body: next })), { stale: STALE });
+  const queries = useQueryClient();
+  const put = useWrite((next: Profile) => got(api.PUT("/api/profile", { body: next })), {
+    stale: STALE,
+    order: "profile",
+  });
+  const keep = (next: Profile) => {
+    queries.setQueryData(["profile"], next); // what is set next is set on top of this, though the server has yet to answer
+    put.mutate(next);
+  };
   const set = (part: Partial<Profile>) => {
-    keep.mutate({ ...profile, ...part });
-    tell("Kept.", () => keep.mutate(profile));
+    keep({ ...profile, ...part });
+    tell("Kept.", () => keep(profile));
   };
   return (
-    <div className="grid gap-x-12 gap-y-8 md:grid-cols-2">
-      {keep.isError && (
+    <div className="grid grid-cols-1 gap-x-12 gap-y-8 md:grid-cols-2">
+      {put.isError && (
         <p role="alert" className="text-error md:col-span-2">
-          {keep.error.message}
+          {put.error.message}
         </p>
       )}
       <section aria-label="Measures" className="grid content-start gap-3">
@@ -42,6 +50,7 @@ function Fields({ profile }: { profile: Profile }) {
           min={101}
           max={399}
           required
+          whenDone
           value={profile.cup_ml}
           onChange={(v) => v !== null && set({ cup_ml: v })}
         />
@@ -70,6 +79,7 @@ function Fields({ profile }: { profile: Profile }) {
           min={5.1}
           max={29}
           required
+          whenDone
           value={profile.tbsp_ml}
           onChange={(v) => v !== null && set({ tbsp_ml: v })}
         />
@@ -79,6 +89,7 @@ function Fields({ profile }: { profile: Profile }) {
           min={2.1}
           max={9.9}
           required
+          whenDone
           value={profile.tsp_ml}
           onChange={(v) => v !== null && set({ tsp_ml: v })}
         />

@@ -79,12 +79,13 @@ export function LabelSheet({
   const archive = useWrite((id: string) => got(api.DELETE("/api/labels/{id_}", { params: { path: { id_: id } } })), {
     stale: [["larder"]],
   });
+  const stale = [["larder"], ["find"], ["analyse"], ["adapt"], ["choices"]];
+  const back = useWrite((old: Answered<"Label">) => got(api.PUT("/api/labels", { body: old as Entry })), { stale });
   const keep = useWrite(() => got(api.PUT("/api/labels", { body: entry })), {
-    stale: [["larder"], ["find"], ["analyse"], ["adapt"], ["choices"]],
+    stale,
     done: (kept) => {
-      tell(
-        `${kept.name} is in the Larder, and is offered in answers.`,
-        label ? undefined : () => archive.mutate(kept.id),
+      tell(`${kept.name} is in the Larder, and is offered in answers.`, () =>
+        label ? back.mutate(label) : archive.mutate(kept.id),
       );
       onKept(kept.id);
     },
@@ -99,11 +100,12 @@ export function LabelSheet({
           if (complete) keep.mutate(undefined);
         }}
       >
-        <div className="grid gap-x-8 gap-y-4 md:grid-cols-2">
+        <div className="grid grid-cols-1 gap-x-8 gap-y-4 md:grid-cols-2">
           <div>
             <label className="mb-3 block">
               <span className="mb-0.5 block font-semibold">Name</span>
               <input
+                data-first
                 className="input w-full text-base"
                 required
                 maxLength={120}
@@ -115,7 +117,7 @@ export function LabelSheet({
             <h3 className="mt-3 mb-1 font-semibold">In 100 g, as on the pack</h3>
             <div className="grid gap-1.5">
               {PARTS.map(([key, words, unit]) => (
-                <span key={key} className="[&>label]:flex [&>label]:justify-between">
+                <span key={key} className="[&>label]:flex [&>label]:justify-between [&_.unit]:w-8">
                   <NumberField
                     label={words}
                     unit={unit}

@@ -51,7 +51,7 @@ export default function Larder() {
   const search = query.toString();
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-3 pb-8 sm:px-6">
-      <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <header className={`mb-3 flex flex-wrap items-center gap-x-4 gap-y-2 ${id ? "max-lg:[&>*:not(h1)]:hidden" : ""}`}>
         <h1 className="text-2xl font-bold">Larder</h1>
         <input
           type="search"
@@ -89,7 +89,7 @@ export default function Larder() {
           Enter a pack…
         </button>
       </header>
-      <div className="grid gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <section aria-label="Ingredients" aria-busy={pantry.isFetching} className={id ? "max-lg:hidden" : ""}>
           <p className="mb-1 text-sm" role="status">
             {pantry.isError

@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Answered, api, got } from "../../api/client";
@@ -34,10 +34,16 @@ function Sheet({ known }: { known: Known }) {
   const tell = useTell();
   const go = useNavigate();
   const { state, act } = useBench();
-  const keep = useWrite(
+  const queries = useQueryClient();
+  const put = useWrite(
     (next: Item) => got(api.PUT("/api/larder/{id_}", { params: { path: { id_: i.id } }, body: next })),
-    { stale: STALE },
+    { stale: STALE, order: `larder ${i.id}` },
   );
+  const keep = (next: Item) => {
+    // What is set next is set on top of this, though the server has yet to answer.
+    queries.setQueryData(["larder", "one", i.id], { ...known, item: next });
+    put.mutate(next);
+  };
   const archive = useWrite(
     (back: boolean) => got(api.DELETE("/api/labels/{id_}", { params: { path: { id_: i.id }, query: { back } } })),
     { stale: STALE },
@@ -48,10 +54,11 @@ function Sheet({ known }: { known: Known }) {
     { stale: STALE },
   );
   const set = (part: Partial<Item>, words: string) => {
-    keep.mutate({ ...item, ...part });
-    tell(words, () => keep.mutate(item));
+    keep({ ...item, ...part });
+    tell(words, () => keep(item));
   };
   const cup = item.cup_g ?? known.table_cup_g;
+  const from = label ? "its label" : "the table";
   return (
     <section aria-label={i.name}>
       <header className="mb-2 flex flex-wrap items-center gap-2 border-b-2 border-secondary pb-1">
@@ -103,9 +110,9 @@ function Sheet({ known }: { known: Known }) {
         </span>
       </header>
       <Does does={known.does} words />
-      {keep.isError && (
+      {put.isError && (
         <p role="alert" className="mt-2 text-error">
-          {keep.error.message}
+          {put.error.message}
         </p>
       )}
       <div className="mt-3 grid gap-x-10 gap-y-5 md:grid-cols-2">
@@ -114,6 +121,7 @@ function Sheet({ known }: { known: Known }) {
           <NumberField
             label="in"
             unit="g"
+            whenDone
             value={item.stock_g ?? null}
             onChange={(stock_g) =>
               set({ stock_g }, stock_g === null ? "Not counted any more." : `${places(stock_g, 0)} g in.`)
@@ -135,6 +143,7 @@ function Sheet({ known }: { known: Known }) {
           </label>
           <NumberField
             label="a pack holds"
+            whenDone
             unit="g"
             min={1}
             value={item.pack_g ?? null}
@@ -142,6 +151,7 @@ function Sheet({ known }: { known: Known }) {
           />
           <NumberField
             label="and costs"
+            whenDone
             unit="of your money"
             value={item.price ?? null}
             onChange={(price) => set({ price }, "Price kept.")}
@@ -191,8 +201,8 @@ function Sheet({ known }: { known: Known }) {
               <>
                 A cup is counted as <span className="figure">{places(cup, 1)}</span> g
                 {item.cup_g != null
-                  ? `, weighed here${known.table_cup_g ? `; the table has ${places(known.table_cup_g, 1)} g` : ""}`
-                  : ", from the table"}
+                  ? `, weighed here${known.table_cup_g ? `; ${from} has ${places(known.table_cup_g, 1)} g` : ""}`
+                  : `, as ${from} has it`}
                 .
               </>
             ) : (
@@ -201,7 +211,7 @@ function Sheet({ known }: { known: Known }) {
           </p>
           {item.cup_g != null && (
             <p>
-              <Do onClick={() => set({ cup_g: null }, "The table's cup again.")}>The table's cup again</Do>
+              <Do onClick={() => set({ cup_g: null }, "The cup as it was given.")}>The cup as {from} has it</Do>
             </p>
           )}
           {known.table_absorption > 0 || item.absorption != null ? (
@@ -209,6 +219,7 @@ function Sheet({ known }: { known: Known }) {
               <h3 className="mt-3 font-bold">What it drinks</h3>
               <NumberField
                 label="set by hand"
+                whenDone
                 unit="g water a gram"
                 max={20}
                 value={item.absorption ?? null}
@@ -217,16 +228,21 @@ function Sheet({ known }: { known: Known }) {
                   set(
                     { absorption },
                     absorption === null
-                      ? "The table's thirst again."
+                      ? "The thirst as it was given."
                       : `It drinks ${places(absorption, 2)} g a gram here.`,
                   )
                 }
               />
               <p className="text-sm">
-                {item.absorption != null ? "Set in this kitchen; the" : "The"} table has{" "}
-                {places(known.table_absorption, 2)} g
+                {item.absorption != null && "Set in this kitchen. "}
+                {label?.absorption != null
+                  ? "Given with its label"
+                  : label
+                    ? "Guessed from its label"
+                    : "The table has"}{" "}
+                <span className="figure">{places(known.table_absorption, 2)}</span> g
                 {known.absorption_range &&
-                  `, a rough guess from its label: ${places(known.absorption_range.low, 2)} to ${places(known.absorption_range.high, 2)} g`}
+                  `; starch, fibre and protein speak for ${places(known.absorption_range.low, 2)} to ${places(known.absorption_range.high, 2)} g`}
                 .
               </p>
             </>
@@ -263,7 +279,7 @@ function Sheet({ known }: { known: Known }) {
         <div>
           <h3 className="mb-1 font-bold">Allergens and packs</h3>
           <p>
-            {i.allergens.length > 0 ? i.allergens.map(worded).join(", ") : "none of the listed allergens in it"}
+            {i.allergens.length > 0 ? i.allergens.map(worded).join(", ") : "None of the listed allergens in it"}
             {i.contains_gluten === "risk" && "; gluten may travel with it"}. The pack's own label decides.
           </p>
           {known.standing && (

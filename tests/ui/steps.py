@@ -1,0 +1,45 @@
+"""What the journeys share: the two sides of the Bench, opening a batter, and the accessibility check."""
+
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+AXE = Path(__file__).parents[2] / "web/node_modules/axe-core/axe.min.js"
+
+
+def have(page: Page):
+    return page.get_by_role("region", name="You have")
+
+
+def made(page: Page):
+    return page.get_by_role("region", name="You will make")
+
+
+def settled(page: Page) -> None:
+    expect(made(page)).to_have_attribute("aria-busy", "false")
+
+
+def open_batter(page: Page, name: str) -> None:
+    page.get_by_role("button", name="Open…").click()
+    page.get_by_role("combobox", name="A batter's name").fill(name)
+    page.get_by_role("option", name=name).first.click()
+    expect(page.get_by_role("heading", name=name, level=1)).to_be_visible()
+
+
+def add(page: Page, text: str) -> None:
+    have(page).get_by_label("Add a line").fill(text)
+    have(page).get_by_role("button", name="Add", exact=True).click()
+
+
+def told(page: Page):
+    return page.get_by_role("status").last
+
+
+def sound(page: Page) -> None:
+    """Nothing serious by axe, and nothing that runs off the side."""
+    if not page.evaluate("'axe' in window"):
+        page.evaluate(AXE.read_text())
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")["violations"]
+    bad = [(v["id"], [n["html"][:160] for n in v["nodes"]][:3]) for v in found if v["impact"] in ("serious", "critical")]
+    assert not bad, f"{page.url}: {bad}"
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), page.url

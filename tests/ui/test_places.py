@@ -1,0 +1,208 @@
+"""Book, Larder, Kitchen and files in a real browser; every place in both themes and three sizes."""
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .steps import add, have, made, settled, sound, told
+
+
+def go(page, path):
+    page.goto(page.url.split("/", 3)[0] + "//" + page.url.split("/")[2] + path)
+
+
+def family(page, name):
+    page.get_by_role("link", name="Book", exact=True).click()
+    page.get_by_role("link", name=re.compile(f"^{name}")).click()
+    return page.get_by_role("list", name="Versions").get_by_role("listitem")
+
+
+def test_the_book_is_searched_filtered_put_away_and_taken_back(page):
+    page.get_by_role("link", name="Book", exact=True).click()
+    batters = page.get_by_role("region", name="Batters").get_by_role("listitem")
+    expect(batters).to_have_count(7)
+    page.get_by_label("Search names, ingredients and notes").fill("butterm")
+    expect(batters).to_have_count(1)
+    page.get_by_label("Search names, ingredients and notes").fill("")
+    page.get_by_label("Fits a diet").select_option(label="fits egg-free")
+    expect(batters).to_have_count(2)
+    page.get_by_label("Fits a diet").select_option(label="any diet")
+    page.get_by_label("Search names, ingredients and notes").fill("nothing of the kind")
+    expect(page.get_by_text("Nothing on this shelf answers to that")).to_be_visible()
+    page.get_by_label("Search names, ingredients and notes").fill("")
+    batters.filter(has_text="Dome waffles").get_by_role("link").click()
+    page.get_by_role("button", name="Put away").click()
+    expect(batters).to_have_count(6)
+    told(page).get_by_role("button", name="Undo").click()
+    expect(batters).to_have_count(7)
+    page.get_by_role("button", name="Rename…").click()
+    page.get_by_role("dialog").get_by_label("Name").fill("Dôme <i>waffles</i> 🧇")
+    page.keyboard.press("Enter")
+    expect(batters.filter(has_text="Dôme <i>waffles</i> 🧇")).to_have_count(1)
+    told(page).get_by_role("button", name="Undo").click()
+    expect(batters.filter(has_text="Dome waffles")).to_have_count(1)
+
+
+def test_versions_are_compared_sized_made_and_saved_as_files(page):
+    versions = family(page, "First light")
+    expect(versions).to_have_count(3)
+    versions.nth(0).get_by_role("button", name="Compare", exact=True).click()
+    versions.nth(2).get_by_role("button", name="…with this").click()
+    two = page.get_by_role("dialog")
+    expect(two).to_contain_text("What changed")
+    expect(two.get_by_role("region", name="Balances of both")).to_contain_text("Flow")
+    page.keyboard.press("Escape")
+    versions.nth(2).get_by_role("button", name="Made it…").click()
+    page.get_by_role("dialog").get_by_role("button", name="Good", exact=True).click()
+    expect(versions.nth(2)).to_contain_text("made")
+    told(page).get_by_role("button", name="Undo").click()
+    expect(versions.nth(2)).to_contain_text("untested")
+    versions.nth(0).get_by_role("button", name="Scale…").click()
+    sheet = page.get_by_role("dialog")
+    before = sheet.get_by_role("listitem").first.inner_text()
+    sheet.get_by_role("textbox", name="pieces").fill("36")
+    expect(sheet.get_by_role("listitem").first).not_to_have_text(before, use_inner_text=True)
+    expect(sheet).to_contain_text(re.compile("3[56] pieces"))
+    page.keyboard.press("Escape")
+    versions.nth(1).get_by_role("button", name="Save as…").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Does not carry")
+    with page.expect_download() as download:
+        page.get_by_role("link", name=re.compile("^Mutabilis JSON")).click()
+    assert json.loads(download.value.path().read_text())
+
+
+def test_a_page_of_ten_recipes_a_broken_one_and_what_is_no_recipe(page, tmp_path):
+    recipes = [
+        {"@type": "Recipe", "name": f"Cakes {n}", "recipeIngredient": ["200 g plain flour", "300 g milk", "2 eggs", "1 wisp of smoke"]}
+        for n in range(10)
+    ]
+    whole = tmp_path / "saved.html"
+    whole.write_text(f'<html><script type="application/ld+json">{json.dumps({"@graph": recipes})}</script></html>')
+    broken = tmp_path / "broken.html"
+    broken.write_text('<script type="application/ld+json">{"@type": "Recipe", "name": </script>')
+    bomb = tmp_path / "bomb.json"
+    bomb.write_text("[" * 200_000)
+    large = tmp_path / "film.csv"
+    with large.open("wb") as file:
+        file.truncate(50_000_000)
+    page.get_by_role("button", name="File…").click()
+    sheet = page.get_by_role("dialog")
+    for path, words in ((broken, "cannot be read|no recipe|broken"), (bomb, "deep|cannot be read|no recipe"), (large, "50 MB")):
+        sheet.locator("input[type=file]").set_input_files(path)
+        expect(sheet.get_by_role("alert")).to_contain_text(re.compile(words))
+    sheet.locator("input[type=file]").set_input_files(whole)
+    expect(sheet).to_contain_text("10 recipes in it")
+    sheet.get_by_role("button", name=re.compile("^Cakes 7")).click()
+    expect(page.get_by_role("heading", name="Cakes 7")).to_be_visible()
+    expect(have(page)).to_contain_text("not read")
+    told(page).get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("heading", name="Ridge rye cakes")).to_be_visible()
+
+
+def test_a_cup_a_price_and_a_pack_count_from_then_on(page):
+    page.get_by_role("link", name="Larder", exact=True).click()
+    page.get_by_label("Search ingredients").fill("oat flouer")
+    page.get_by_role("link", name=re.compile("^oat flour")).first.click()
+    one = page.get_by_role("region", name="oat flour", exact=True)
+    one.get_by_role("textbox", name="at g").fill("98")
+    one.get_by_role("button", name="Use it").click()
+    expect(one).to_contain_text("A cup is counted as 98 g")
+    told(page).get_by_role("button", name="Undo").click()
+    expect(one).to_contain_text("as the table has it")
+    one.get_by_role("textbox", name="at g").fill("98")
+    one.get_by_role("button", name="Use it").click()
+    one.get_by_label("a pack holds").fill("500")
+    one.get_by_label("and costs").fill("2")
+    one.get_by_label("and costs").press("Enter")
+    expect(one).to_contain_text(re.compile(r"That is 4(\.0+)? a kilogram"))
+    page.keyboard.press("Tab")
+    page.get_by_role("link", name="Bench", exact=True).click()
+    page.get_by_role("button", name="New", exact=True).click()
+    add(page, "1 cup oat flour\n200 g oat drink")
+    expect(have(page).get_by_label("oat flour, grams")).to_have_value("98")
+    # Oats vouch for nothing until the pack is read.
+    have(page).get_by_role("button", name=re.compile("^oat flour")).click()
+    expect(have(page).get_by_role("listitem").first).to_contain_text("cannot vouch")
+    page.get_by_role("button", name="Read the pack…").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("Who reads").fill("Ottilie")
+    sheet.get_by_label("certified gluten-free").check()
+    sound(page)
+    sheet.get_by_role("button", name="That is what it says").click()
+    expect(have(page).get_by_role("listitem").first).not_to_contain_text("cannot vouch")
+    told(page).get_by_role("button", name="Undo").click()
+    expect(have(page).get_by_role("listitem").first).to_contain_text("cannot vouch")
+
+
+def test_a_diet_of_ones_own_is_tried_saved_used_and_put_away(page):
+    page.keyboard.press("k")
+    page.get_by_role("link", name="Own diets").click()
+    page.get_by_role("button", name="Make a diet").click()
+    rule = page.get_by_role("region", name="A diet", exact=True)
+    rule.get_by_label("Name of the diet").fill("Постный стол")  # a name need not be in these letters
+    rule.get_by_role("group", name="Denies what comes from").get_by_label("egg").check()
+    tried = page.get_by_role("region", name="Tried on the Book")
+    expect(tried.get_by_role("listitem").filter(has_text="Ridge rye cakes")).to_contain_text("conflicts")
+    expect(tried.get_by_role("listitem").filter(has_text="First light")).to_contain_text("fits")
+    rule.get_by_label(re.compile("^Denies these ingredients")).fill("oat drink")
+    rule.get_by_role("button", name=re.compile("^oat drink")).first.click()
+    rule.get_by_role("button", name="Save this diet").click()
+    expect(told(page)).to_contain_text("saved as a rule file")
+    page.keyboard.press("Tab")
+    page.get_by_role("link", name="Bench", exact=True).click()
+    page.get_by_role("button", name="Постный стол").click()
+    settled(page)
+    expect(page.locator("header").get_by_text("постный стол")).to_be_visible()
+    expect(made(page).get_by_role("button", name=re.compile("^oat drink"))).to_have_count(0)
+    page.keyboard.press("k")
+    page.get_by_role("link", name="Own diets").click()
+    page.get_by_role("button", name="Постный стол").click()
+    page.get_by_role("button", name="Put away").click()
+    expect(page.get_by_role("button", name="Постный стол")).to_have_count(0)
+    told(page).get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("button", name="Постный стол")).to_have_count(1)
+
+
+def test_the_kitchen_reads_and_writes_numbers_its_own_way(page):
+    page.keyboard.press("k")
+    page.get_by_role("group", name=re.compile("[Nn]umbers")).get_by_role("button", name=re.compile(",")).click()
+    page.keyboard.press("Tab")
+    page.get_by_role("link", name="Bench", exact=True).click()
+    expect(page.get_by_role("button", name=re.compile("^Flow"))).to_contain_text(re.compile(r"\d,\d"))
+    field = have(page).get_by_label("brown sugar, grams")
+    field.fill("9,5")
+    field.blur()
+    expect(field).to_have_value("9,5")
+
+
+PLACES = ["/book", "/larder", "/larder/oat_flour", "/kitchen", "/kitchen/diets", "/card"]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
+def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, size):
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    batter = page.evaluate("fetch('/api/book?q=first').then((r) => r.json()).then((b) => b.batters[0].id)")
+    for path in [*PLACES, f"/book/{batter}"]:
+        go(page, path)
+        page.get_by_role("heading", level=1).first.wait_for()
+        page.wait_for_load_state("networkidle")
+        sound(page)
+    for button in ("Scale…", "Made it…", "Save as…", "Rename…"):
+        page.get_by_role("button", name=button).first.click()
+        page.wait_for_load_state("networkidle")
+        sound(page)
+        page.keyboard.press("Escape")
+    go(page, "/bench")
+    settled(page)
+    page.get_by_role("button", name="More wishes").click()
+    made(page).get_by_role("listitem").first.get_by_role("button").click()
+    sound(page)
+    for button in ("Swap by hand…", "Compare the 5 answers", "File…", "Save as a version"):
+        page.get_by_role("button", name=button).click()
+        page.wait_for_load_state("networkidle")
+        sound(page)
+        page.keyboard.press("Escape")
