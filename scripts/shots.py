@@ -2,10 +2,12 @@
 
 import re
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page
 from tests.ui.house import chromium, server
+from tests.ui.steps import have, made, open_batter, settled
 
 OUT = Path("docs/screenshots")
 
@@ -14,9 +16,18 @@ def bench(page: Page) -> None:
     """The Bench as it opens."""
 
 
+def whole(page: Page) -> None:
+    """All of the Bench, with its pictures and the plate."""
+    plate = page.get_by_role("region", name="The plate")
+    plate.get_by_label("Add to the plate").fill("20 g butter\n60 g maple syrup")
+    plate.get_by_role("button", name="Add", exact=True).click()
+    plate.get_by_text("fits with the plate").wait_for()
+    page.set_viewport_size({"width": 1280, "height": 1400})
+
+
 def why(page: Page) -> None:
     """A line touched: its ribbons and its reasons."""
-    page.get_by_role("region", name="You have").get_by_role("button", name=re.compile("^whole egg")).click()
+    have(page).get_by_role("button", name=re.compile("^whole egg")).click()
 
 
 def ledger(page: Page) -> None:
@@ -26,16 +37,87 @@ def ledger(page: Page) -> None:
 
 def impossible(page: Page) -> None:
     """What cannot be done, and the nearest that can."""
-    page.get_by_label("Batter and version").select_option(label="Small-hours almond waffles")
+    open_batter(page, "Small-hours almond waffles")
+    page.get_by_role("button", name="Vegan", exact=True).click()
     page.get_by_role("region", name="Cannot be done").wait_for()
 
 
-VIEWS = [
+def compare(page: Page) -> None:
+    """All answers side by side."""
+    page.get_by_role("button", name=re.compile("^Compare the")).click()
+
+
+def swap(page: Page) -> None:
+    """A line swapped by hand, the effect of each choice shown before it is taken."""
+    made(page).get_by_role("listitem").first.get_by_role("button").click()
+    page.get_by_role("button", name="Swap by hand…").click()
+    page.get_by_role("button", name="Take it").first.wait_for()
+
+
+def mending(page: Page) -> None:
+    """A pasted recipe with a line to be mended."""
+    page.get_by_role("button", name="New", exact=True).click()
+    have(page).get_by_label("Add a line").fill(
+        "Lantern cakes\n1 1/2 cups flour\n2 tbsp baking powder\n1 1/4 cups coconut milk\n2-3 eggs\n3 tbsp buttr\n1/2 cup root of dawn"
+    )
+    have(page).get_by_role("button", name="Add", exact=True).click()
+    have(page).get_by_role("button", name=re.compile("^(?!Strike).*cup root of dawn")).click()
+    page.wait_for_timeout(1500)
+
+
+def book(page: Page) -> None:
+    """The Book with a family open."""
+    page.get_by_role("link", name="Book", exact=True).click()
+    page.get_by_role("link", name=re.compile("^First light")).click()
+    page.get_by_role("button", name="Scale…").first.wait_for()
+
+
+def larder(page: Page) -> None:
+    """The Larder with an ingredient open."""
+    page.get_by_role("link", name="Larder", exact=True).click()
+    page.get_by_role("link", name=re.compile("^ground flaxseed")).click()
+    page.get_by_text("Your cup of it").wait_for()
+
+
+def kitchen(page: Page) -> None:
+    """How the kitchen measures, and where cooks disagree."""
+    page.get_by_role("link", name="Kitchen", exact=True).click()
+    page.get_by_text("Where cooks disagree").wait_for()
+
+
+def diet(page: Page) -> None:
+    """An own diet, tried on the Book while it is put together."""
+    kitchen(page)
+    page.get_by_role("link", name="Own diets").click()
+    page.get_by_role("button", name="Make a diet").click()
+    page.get_by_label("Name of the diet").fill("Table seven")
+    page.get_by_label("soy").check()
+    page.get_by_label("coconut").check()
+
+
+def card(page: Page) -> None:
+    """The recipe card of what stands on the Bench."""
+    page.get_by_role("button", name="Card", exact=True).click()
+    page.get_by_role("article").wait_for()
+    page.set_viewport_size({"width": 1000, "height": 1300})
+
+
+VIEWS: list[tuple[str, Callable[[Page], None], tuple[int, int], str]] = [
     ("bench-day", bench, (1280, 800), "light"),
+    ("bench-whole", whole, (1280, 800), "light"),
     ("bench-why-dawn", why, (1280, 800), "dark"),
     ("bench-ledger", ledger, (1280, 800), "light"),
     ("bench-cannot", impossible, (1280, 800), "dark"),
+    ("bench-compare", compare, (1280, 800), "light"),
+    ("bench-swap", swap, (1280, 800), "dark"),
+    ("bench-mending", mending, (1280, 800), "light"),
     ("bench-phone", why, (390, 844), "light"),
+    ("book", book, (1280, 800), "light"),
+    ("book-phone", book, (390, 844), "dark"),
+    ("larder", larder, (1280, 800), "light"),
+    ("kitchen", kitchen, (1280, 800), "dark"),
+    ("own-diet", diet, (1280, 800), "light"),
+    ("card", card, (1280, 800), "light"),
 ]
 
 
@@ -43,12 +125,16 @@ def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, chromium() as browser:
         for name, steps, (width, height), scheme in VIEWS:
-            with server(Path(folder) / f"{name}.sqlite3") as house:
+            home = Path(folder) / name  # a folder of its own: own diets are kept beside the book
+            home.mkdir()
+            with server(home / "book.sqlite3") as house:
                 page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=scheme, reduced_motion="reduce")
                 page.goto(house.url)
-                page.locator("section[aria-label='You will make'] li").first.wait_for()
+                made(page).get_by_role("listitem").first.wait_for()
+                settled(page)
+                page.get_by_role("button", name=re.compile("^Compare the")).wait_for()
                 steps(page)
-                page.wait_for_timeout(500)
+                page.wait_for_timeout(600)
                 page.screenshot(path=OUT / f"{name}.png")
                 page.close()
                 print(OUT / f"{name}.png")

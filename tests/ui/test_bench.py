@@ -204,6 +204,7 @@ def test_an_unreachable_server_is_said_and_asked_again(page, house):
     page.get_by_role("button", name="Low-carb").click()
     expect(page.get_by_role("alert").first).to_contain_text("does not answer")
     assert have(page).get_by_role("listitem").count() == 9  # what was there is still there
+    expect(page.locator("header")).to_contain_text("not judged yet for vegan, gluten-free, low-carb")  # and vouches for nothing new
     house.start()
     page.get_by_role("button", name="Low-carb").click()
     settled(page)

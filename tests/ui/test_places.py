@@ -201,8 +201,8 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, s
     page.get_by_role("button", name="More wishes").click()
     made(page).get_by_role("listitem").first.get_by_role("button").click()
     sound(page)
-    for button in ("Swap by hand…", "Compare the 5 answers", "File…", "Save as a version"):
-        page.get_by_role("button", name=button).click()
+    for button in ("Swap by hand…", "Compare the", "File…", "Save as a version"):
+        page.get_by_role("button", name=re.compile(f"^{button}")).click()
         page.wait_for_load_state("networkidle")
         sound(page)
         page.keyboard.press("Escape")

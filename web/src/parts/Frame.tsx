@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useNavigate } from "react-router";
-import { api, got, server } from "../api/client";
+import { api, got } from "../api/client";
 import { Find } from "./Find";
 import { KEYS, useKeys } from "./keys";
+import { useLost } from "./lost";
 import { Sheet } from "./Sheet";
 
 const PLACES = [
@@ -104,7 +105,7 @@ function Glyph({ path }: { path: string }) {
 
 /** The server is gone: said at the top until it is back; what waits then goes through, and what is shown is asked for again. */
 function LostBar() {
-  const lost = useSyncExternalStore(server.watch, server.isLost);
+  const lost = useLost();
   const queries = useQueryClient();
   // The server is an outside system: while it is lost it is asked again and again.
   useEffect(() => {

@@ -62,7 +62,7 @@ export function NumberField({
             if (whenDone && event.key === "Enter") event.currentTarget.blur();
           }}
         />
-        {unit && <span className="unit text-sm opacity-85">{unit}</span>}
+        {unit !== undefined && <span className="unit text-sm opacity-85">{unit}</span>}
         {problem && (
           <span
             role="alert"

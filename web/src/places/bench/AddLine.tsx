@@ -47,7 +47,7 @@ export function AddLine({ onLines, onRecipe, tall = false, label = "Add a line",
           placeholder ??
           (tall ? "1 1/2 cups plain flour\n2 tsp baking powder\n300 ml milk\n2 eggs" : "add a line: 2 tbsp honey")
         }
-        className="min-h-11 min-w-0 flex-1 resize-none rounded-field border border-base-300 bg-transparent px-3 py-2 placeholder:text-base-content/70"
+        className={`min-h-11 min-w-0 resize-none rounded-field border border-base-300 bg-transparent px-3 py-2 placeholder:text-base-content/70 ${tall ? "w-full" : "flex-1"}`}
         value={text}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {

@@ -6,6 +6,7 @@ import { Find } from "../../parts/Find";
 import { allergen, grams, places } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { LedgerSheet } from "../../parts/LedgerSheet";
+import { useLost } from "../../parts/lost";
 import { ReadPackSheet } from "../../parts/ReadPackSheet";
 import { Track } from "../../parts/Track";
 import { useTell } from "../../parts/told";
@@ -38,6 +39,7 @@ export function Bench() {
   const [open, setOpen] = useState<Open | null>(null);
   const tell = useTell();
   const go = useNavigate();
+  const lost = useLost();
 
   const before = useAnalysis(state.base, state.diets);
   const adaptation = useAdaptation(state);
@@ -97,6 +99,8 @@ export function Bench() {
   }
 
   const judged = after ?? base;
+  // What is on screen may have been judged before a diet was touched: it is not said to fit what it was not judged for.
+  const current = state.diets.every((d) => d in judged.diets);
   const trial = judged.verdict === "fits" || !after ? null : judged.verdict;
   const names = (id: string) =>
     [...(after?.lines ?? []), ...base.lines].find((l) => l.line.ingredient === id)?.name ?? id.replaceAll("_", " ");
@@ -115,7 +119,7 @@ export function Bench() {
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 sm:px-6">
-      {(draftLost || (failed && "status" in failed && failed.status !== 0)) && (
+      {((draftLost && !lost) || (failed && "status" in failed && failed.status !== 0)) && (
         <p role="alert" className="mb-2 rounded-field bg-error px-4 py-2 font-semibold text-error-content">
           {failed?.message ?? "The draft could not be kept just now. It is still here, and is sent again until it is."}
         </p>
@@ -142,7 +146,11 @@ export function Bench() {
           </select>
           , rests {base.rest_min.toFixed(0)} min
         </label>
-        {asked && state.diets.length > 0 && <Verdict verdict={judged.verdict} of={dietWords} />}
+        {asked && state.diets.length > 0 && (
+          <span aria-live="polite">
+            {current ? <Verdict verdict={judged.verdict} of={dietWords} /> : `not judged yet for ${dietWords}`}
+          </span>
+        )}
         <span className="ml-auto flex flex-wrap items-center gap-1">
           <Tool onClick={undo} off={undoes === 0}>
             Undo
@@ -155,7 +163,6 @@ export function Bench() {
             onClick={() => {
               act({ type: "clear" });
               setLit(null);
-              tell("A clean bench.", undo);
             }}
           >
             New
@@ -205,7 +212,7 @@ export function Bench() {
             }
           >
             {empty && (
-              <p className="flex w-full gap-2">
+              <p className="ml-auto flex items-center gap-2">
                 <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
                 <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
               </p>
@@ -357,7 +364,7 @@ export function Bench() {
           <PlateSection
             base={base}
             after={after}
-            asked={asked && state.diets.length > 0}
+            asked={asked && state.diets.length > 0 && current}
             lit={lit}
             onLight={setLit}
             act={act}
@@ -513,7 +520,7 @@ function Head({
       {title}
       <span className="flex flex-wrap gap-x-3 font-sans text-base font-normal">{children}</span>
       <span className="ml-auto font-sans text-base font-normal whitespace-nowrap">
-        <span className="figure">{batter.batter_g.toFixed(0)} g</span>
+        {batter.batter_g > 0 && <span className="figure">{batter.batter_g.toFixed(0)} g</span>}
         {batter.hydration_pct !== null && (
           <span title={`${batter.water_g.toFixed(0)} g water in all`}>
             , hydration {batter.hydration_pct.toFixed(0)} %

@@ -47,6 +47,24 @@ export function CompareSheet({ base, answers, chosen, onChoose, onClose }: Props
             </tr>
           </thead>
           <tbody>
+            <tr className="border-b border-base-300/50 align-top">
+              <th scope="row" className="py-1 pr-3 font-normal">
+                Verdict
+              </th>
+              <td />
+              {answers.map((a, n) => (
+                <td key={n} className="py-1 pr-3 text-right">
+                  <Verdict verdict={a.batter.verdict} />
+                </td>
+              ))}
+            </tr>
+            <Words title="To buy" answers={answers} words={(a) => a.buy.join(", ") || "nothing"} />
+            <Words title="Loses" answers={answers} words={(a) => a.worse.join("; ") || "nothing you would notice"} />
+            <Words
+              title="Sure"
+              answers={answers}
+              words={(a) => `${a.confidence}, ${Math.round(100 * a.score)} % close`}
+            />
             {ids.map((id) => (
               <tr key={id} className="border-b border-base-300/50">
                 <th scope="row" className="max-w-52 truncate py-0.5 pr-3 font-normal">
@@ -89,24 +107,6 @@ export function CompareSheet({ base, answers, chosen, onChoose, onClose }: Props
                 ))}
               </tr>
             )}
-            <Words title="To buy" answers={answers} words={(a) => a.buy.join(", ") || "nothing"} />
-            <Words title="Loses" answers={answers} words={(a) => a.worse.join("; ") || "nothing you would notice"} />
-            <Words
-              title="Sure"
-              answers={answers}
-              words={(a) => `${a.confidence}, ${Math.round(100 * a.score)} % close`}
-            />
-            <tr className="align-top">
-              <th scope="row" className="py-1 pr-3 font-normal">
-                Verdict
-              </th>
-              <td />
-              {answers.map((a, n) => (
-                <td key={n} className="py-1 pr-3 text-right">
-                  <Verdict verdict={a.batter.verdict} />
-                </td>
-              ))}
-            </tr>
           </tbody>
         </table>
       </section>

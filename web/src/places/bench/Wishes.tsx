@@ -67,7 +67,7 @@ export function WishRow({ start, state, base, names, act }: Props) {
         <span className="ml-auto flex items-center gap-3">
           <NumberField
             label="serves"
-            value={Math.round((state.base.servings ?? base.servings) * 10) / 10}
+            value={base.batter_g > 0 ? Math.round((state.base.servings ?? base.servings) * 10) / 10 : null}
             min={1}
             max={500}
             required
@@ -167,7 +167,6 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
                 onChange={(v) => limit("floors", key, v)}
               />
             ))}
-            <Limit label="cost" unit="of your money" value={wish.maxCost} onChange={(v) => set({ maxCost: v })} />
           </div>
         </div>
       </div>
@@ -219,6 +218,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
               onChange={(v) => limit("caps", key, v)}
             />
           ))}
+          <Limit label="cost, in your money" unit="" value={wish.maxCost} onChange={(v) => set({ maxCost: v })} />
         </div>
       </div>
     </div>

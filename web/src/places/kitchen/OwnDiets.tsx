@@ -50,7 +50,7 @@ export function OwnDiets() {
         </button>
         {own.length === 0 && (
           <p className="border-l-[6px] border-base-300 px-3 py-2">
-            No diet of your own yet. Fifteen come with the tool.
+            No diet of your own yet. {diets.data?.length} come with the tool.
           </p>
         )}
         <ul className="flex flex-col gap-1">
