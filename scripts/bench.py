@@ -264,7 +264,10 @@ def large_house() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(house.url)
             page.locator("nav").first.wait_for()
-            for place, words, region in (("/book", ("dome", "crepe", "rye"), "Batters"), ("/larder", ("mill", "oat", "psylium"), "Ingredients")):
+            for place, words, region in (
+                ("/book", ("dome", "crepe", "rye"), "Batters"),
+                ("/larder", ("mill", "oat", "psylium"), "Ingredients"),
+            ):
                 drawn, found = [], []
                 for _ in range(8):
                     page.goto(f"{house.url}kitchen")

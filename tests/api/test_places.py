@@ -108,6 +108,33 @@ def test_rename_put_away_duplicate(client, ridge):
 # ---- the Larder
 
 
+def test_a_cup_is_that_of_whoever_measured_with_it(client):
+    """A weighing counts for the cup that was weighed; a batter is read, and kept, in the cup of its source."""
+    client.put("/api/profile", json={**client.get("/api/profile").json(), "cup_ml": 250})
+    client.put("/api/larder/oat_flour", json={"ingredient": "oat_flour", "cup_g": 98, "tsp_g": 2})
+    grams = {t: analysed(client, t)["lines"][0]["line"]["grams"] for t in ("1 cup oat flour", "1 tsp oat flour", "1 tbsp oat flour")}
+    assert grams["1 cup oat flour"] == pytest.approx(98) and grams["1 tsp oat flour"] == pytest.approx(2)
+    assert grams["1 tbsp oat flour"] == pytest.approx(98 / 250 * 14.787, rel=1e-3)
+    client.put("/api/profile", json={**client.get("/api/profile").json(), "cup_ml": 240})
+    assert analysed(client, "1 cup oat flour")["lines"][0]["line"]["grams"] == pytest.approx(98 * 240 / 250)
+    (theirs,) = client.post("/api/read", json={"text": "1 cup oat flour", "cup_ml": 200}).json()
+    assert theirs["grams"] == pytest.approx(98 * 200 / 250)
+    text = b"Cakes\n1 cup oat flour\n2 tbsp honey\n1 cup milk"
+    (found,) = client.post("/api/import", params={"filename": "a.txt", "cup_ml": 250, "tbsp_ml": 20}, content=text).json()["recipes"]
+    assert (found["batter"]["cup_ml"], found["batter"]["tbsp_ml"]) == (250, 20) and found["batter"]["lines"][0]["grams"] == pytest.approx(
+        98
+    )
+    saved = client.post("/api/batters", json={"name": "Cakes", "version": {"batter": found["batter"]}}).json()
+    assert client.get(f"/api/versions/{saved['id']}").json()["batter"] == found["batter"]
+
+
+def test_a_pack_put_away_leaves_its_name_free(client):
+    first = client.put("/api/labels", json=LABEL).json()
+    assert client.put("/api/labels", json=LABEL).status_code == 422
+    client.delete(f"/api/labels/{first['id']}")
+    assert client.put("/api/labels", json=LABEL).json()["id"] != first["id"]
+
+
 def test_a_cup_a_price_and_a_thirst_are_used_from_then_on(client):
     before = analysed(client, "1 cup oat flour\n100 g water")
     item = client.get("/api/larder/oat_flour").json()["item"]
@@ -116,7 +143,12 @@ def test_a_cup_a_price_and_a_thirst_are_used_from_then_on(client):
     assert after["lines"][0]["line"]["grams"] == pytest.approx(98) != before["lines"][0]["line"]["grams"]
     assert after["cost"]["total"] == pytest.approx(0.392)
     known = client.get("/api/larder/oat_flour").json()
-    assert known["table_cup_g"] != 98 and known["table_absorption"] != 2.5 and known["ingredient"]["absorption_g_per_g"] == 2.5
+    assert (
+        known["weighs"][0]["given_g"] != 98
+        and known["weighs"][0] | {"given_g": 0} == {"measure": "cup", "counted_g": pytest.approx(98), "given_g": 0, "weighed": True}
+        and known["table_absorption"] != 2.5
+        and known["ingredient"]["absorption_g_per_g"] == 2.5
+    )
     client.put("/api/larder/oat_flour", json=item)
     assert analysed(client, "1 cup oat flour\n100 g water")["lines"] == before["lines"]
     for bad in ({"cup_g": -1}, {"price": "x"}, {"stock_g": 1e12}, {"pack": "x" * 200}, {"moon": 1}):

@@ -47,12 +47,15 @@ def test_from_the_first_start_to_a_saved_vegan_version(empty):
 
 def test_a_messy_recipe_is_mended_made_gluten_free_and_printed(page):
     page.get_by_role("button", name="New", exact=True).click()
+    page.get_by_label("It is written").select_option(label="in metric cups, 250 mL")
     add(
         page,
         "Gran's Sunday pancakes!!\n1 ½ cups flour, sifted\n3 1/2 teasp. baking powder\n1 tbsp suggar\n1¼ cup coconut milk\n1 egg\n3 tbsp bitter, melted\n1 cup xylopod root\n",
     )
     page.get_by_role("button", name="Vegan", exact=True).click()  # what was asked of the last batter is asked of this one
     rows = have(page).get_by_role("listitem")
+    expect(page.get_by_role("heading", name="Gran's Sunday pancakes!!", level=1)).to_be_visible()
+    expect(page.locator("header")).to_contain_text("written in cups of 250 mL")
     expect(have(page)).to_contain_text("not read")
     # One is a choice between names, one is written again.
     rows.filter(has_text="bitter").get_by_role("button").first.click()
@@ -63,6 +66,7 @@ def test_a_messy_recipe_is_mended_made_gluten_free_and_printed(page):
     why.get_by_label("The line, to be mended").fill("1 cup almond flour")
     why.get_by_role("button", name="Read it again").click()
     expect(have(page)).not_to_contain_text("not read")
+    expect(have(page).get_by_label("blanched almond flour, grams")).to_have_value("101")  # a cup of the source: 96 g in the US one
     # A name that is two things asks which.
     asks = rows.filter(has_text="asks").filter(has_text="coconut milk")
     asks.get_by_role("button").first.click()

@@ -10,6 +10,7 @@ from mutabilis.core.batter import Batter, BatterLine, FormKey
 from mutabilis.core.book import DietKeys, Name, Version
 from mutabilis.core.card import Card, card
 from mutabilis.core.method import Order
+from mutabilis.core.quantities.units import CupMl, TbspMl
 from mutabilis.core.reading import read_as, read_lines
 from mutabilis.core.scaling import Size, scale
 from mutabilis.core.swaps.adapt import adapt
@@ -26,12 +27,15 @@ BENCH = "bench"
 
 
 class Text(BaseModel):
-    """A recipe's ingredient list as written; `as_ingredient` reads it, one line, as that."""
+    """A recipe's ingredient list as written, and the cup and table spoon of its source [mL] where they are not the kitchen's;
+    `as_ingredient` reads it, one line, as that."""
 
     model_config = ConfigDict(extra="forbid")
 
     text: Annotated[str, Field(max_length=100_000)]
     as_ingredient: Annotated[str | None, Field(max_length=80)] = None
+    cup_ml: CupMl | None = None
+    tbsp_ml: TbspMl | None = None
 
 
 class Looked(BaseModel):
@@ -156,9 +160,10 @@ def start(here: Here) -> Start:
 @router.post("/read")
 def read(asked: Text, here: Here) -> tuple[BatterLine, ...]:
     """Read a text line by line; lines that cannot be read come back marked."""
+    profile = here.profile().measuring(asked.cup_ml, asked.tbsp_ml)
     if asked.as_ingredient is not None:
-        return (read_as(asked.text, here.check_ingredient(asked.as_ingredient), here.facts, here.profile()),)
-    return read_lines(asked.text, here.facts, here.profile())[:200]
+        return (read_as(asked.text, here.check_ingredient(asked.as_ingredient), here.facts, profile),)
+    return read_lines(asked.text, here.facts, profile)[:200]
 
 
 @router.post("/analyse", response_model=BatterView)

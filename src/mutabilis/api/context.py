@@ -59,6 +59,12 @@ class Context:
         readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), in_use)}
         return revision, facts, items, readings
 
+    def packs(self) -> tuple[tuple[Label, ...], tuple[Label, ...]]:
+        """The kitchen's own packs: those in use, and those put away."""
+        self._now()
+        assert self._packed is not None
+        return self._packed[0]
+
     def _with_packs(self, packs: tuple[Label, ...], away: tuple[Label, ...]) -> Facts:
         if not packs and not away:
             return self._shipped

@@ -1,5 +1,6 @@
 """Files in and out: open formats, and our own with everything."""
 
+from dataclasses import replace
 from typing import Annotated, Literal
 from urllib.parse import quote
 
@@ -11,6 +12,7 @@ from mutabilis.core.analysis import analyse
 from mutabilis.core.book import Version
 from mutabilis.core.card import card
 from mutabilis.core.method import Order
+from mutabilis.core.quantities.units import CupMl, TbspMl
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything
 from mutabilis.formats.shapes import LARGEST_FILE, Found, Unreadable
@@ -58,21 +60,26 @@ def formats() -> tuple[FormatSheet, ...]:
         "requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}, "required": True}
     },
 )
-async def import_file(request: Request, here: Here, filename: Annotated[str, Query(max_length=300)] = "") -> Imported:
-    """Read a file. Recipes come back to be reviewed; our own JSON is kept as it is, save for what is here already."""
+async def import_file(
+    request: Request, here: Here, filename: Annotated[str, Query(max_length=300)] = "", cup_ml: CupMl | None = None, tbsp_ml: TbspMl | None = None
+) -> Imported:  # fmt: skip
+    """Read a file, in the cup and table spoon of its source [mL]. Recipes come back to be reviewed; our own JSON is kept as it is,
+    save for what is here already."""
     data = await request.body()
     if len(data) > LARGEST_FILE:
         raise HTTPException(413, f"A file of more than {LARGEST_FILE // 1_000_000} MB is no recipe; nothing was changed.")
-    return await run_in_threadpool(_imported, data, filename, here)
+    return await run_in_threadpool(_imported, data, filename, here, cup_ml, tbsp_ml)
 
 
-def _imported(data: bytes, filename: str, here: Context) -> Imported:
+def _imported(data: bytes, filename: str, here: Context, cup_ml: float | None, tbsp_ml: float | None) -> Imported:
     try:
         if data.strip() and own_json.is_own(data[:4000].decode("utf-8", errors="replace")):
             return _keep(own_json.read(data), here)
-        name, found = finding.recipes(data, filename, here.facts, here.profile())
+        name, found = finding.recipes(data, filename, here.facts, here.profile().measuring(cup_ml, tbsp_ml))
     except Unreadable as error:
         raise HTTPException(422, f"Nothing could be read from this file: {error}. Nothing was changed.") from error
+    measured = {"cup_ml": cup_ml, "tbsp_ml": tbsp_ml}
+    found = tuple(replace(f, batter=f.batter.model_copy(update=measured)) for f in found)
     return Imported(format=name, recipes=found, kept=0, already=0, told=())
 
 

@@ -1,6 +1,8 @@
 """The Larder: ingredients and what they do, own packs, what was read on packs, own diets, and the kitchen's profile."""
 
 import re
+from collections.abc import Container
+from itertools import chain, count
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, HTTPException, Query
@@ -12,10 +14,11 @@ from mutabilis.core.does import Does, does
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.labels import Label, infer
 from mutabilis.core.larder import Item
+from mutabilis.core.measures import one_of
 from mutabilis.core.quantities.units import Profile
 from mutabilis.store.larder import KeptReading
 
-from .context import PROBLEMS, Here
+from .context import PROBLEMS, Context, Here
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["larder"])
 
@@ -49,13 +52,22 @@ class Between(BaseModel):
     high: float
 
 
+class Weighs(BaseModel):
+    """What a cup or spoon of this kitchen holds [g]: as it is counted, and as the table or the label has it; whether it was weighed here."""
+
+    measure: Literal["cup", "tbsp", "tsp"]
+    counted_g: float
+    given_g: float
+    weighed: bool
+
+
 class Known(BaseModel):
     """All that is known of an ingredient, shipped and of this kitchen: the table's own weights and thirst beside the kitchen's."""
 
     ingredient: Ingredient
     does: tuple[Does, ...]
     item: Item
-    table_cup_g: float | None
+    weighs: tuple[Weighs, ...]
     table_absorption: float
     label: Label | None
     absorption_range: Between | None
@@ -95,12 +107,16 @@ class LabelEntry(BaseModel):
     certified_gluten_free: bool = False
     added_sugar: bool | None = None
     cup_g: float | None = None
+    cup_ml: float | None = None
     absorption: float | None = None
 
-    def label(self) -> Label:
-        """The label itself; ValueError where the numbers cannot be."""
-        slug = re.sub(r"[^a-z0-9]+", "_", self.name.lower()).strip("_")[:50]
-        return Label.model_validate({**self.model_dump(), "id": self.id or f"own_{slug or 'pack'}"})
+    def label(self, cup_ml: float, taken: Container[str] = ()) -> Label:
+        """The label itself, under an id that is not taken, its cup that of the kitchen [mL] where it does not say of which;
+        ValueError where the numbers cannot be."""
+        slug = f"own_{re.sub(r'[^a-z0-9]+', '_', self.name.lower()).strip('_')[:50] or 'pack'}"
+        fresh = next(x for x in chain((slug,), (f"{slug}_{n}" for n in count(2))) if x not in taken)
+        size = None if self.cup_g is None else self.cup_ml or cup_ml
+        return Label.model_validate({**self.model_dump(), "id": self.id or fresh, "cup_ml": size})
 
 
 class NewReading(BaseModel):
@@ -150,8 +166,7 @@ def pantry(
 ) -> Pantry:
     """Ingredients by search and filter; what is in comes first where nothing is searched for."""
     facts, items = here.facts, here.items
-    own = {label.id for label in here.larder.packs()}
-    away = {label.id for label in here.larder.packs(archived=True)}
+    own, away = ({label.id for label in some} for some in here.packs())
     if q.strip():
         ids = facts.names.search(q, 5000)
     else:
@@ -176,28 +191,38 @@ def _shelved(i: Ingredient, item: Item | None, own: bool, read: bool) -> Shelved
 def known(id_: str, here: Here) -> Known:
     """All that is known of one ingredient."""
     i = here.facts.ingredients[here.check_ingredient(id_)]
-    table = here.shipped(id_)
-    label = next((x for x in (*here.larder.packs(), *here.larder.packs(archived=True)) if x.id == id_), None)
+    table, item = here.shipped(id_), here.items.get(id_, Item(ingredient=id_))
+    label = next((x for some in here.packs() for x in some if x.id == id_), None)
     standing = here.readings.get(id_)
     return Known(
-        ingredient=i, does=does(i), item=here.items.get(id_, Item(ingredient=id_)), table_cup_g=table.cup_g, table_absorption=table.absorption_g_per_g,
+        ingredient=i, does=does(i), item=item, weighs=_weighs(i, table, item, here.profile()), table_absorption=table.absorption_g_per_g,
         label=label, absorption_range=_between(infer(label)[1]) if label else None, readings=tuple(r for r in here.larder.readings() if r.reading.ingredient == id_),
         standing=f"{standing.pack}, read by {standing.by} on {standing.on}" if standing else None,
     )  # fmt: skip
 
 
+def _weighs(i: Ingredient, given: Ingredient, item: Item, profile: Profile) -> tuple[Weighs, ...]:
+    if not (i.cup_g or i.tbsp_g or i.tsp_g):
+        return ()
+    keys: tuple[Literal["cup", "tbsp", "tsp"], ...] = ("cup", "tbsp", "tsp")
+    return tuple(
+        Weighs(measure=k, counted_g=one_of(i, k, profile), given_g=one_of(given, k, profile), weighed=getattr(item, f"{k}_g") is not None)
+        for k in keys
+    )
+
+
 @router.put("/larder/{id_}", status_code=204)
 def keep_item(id_: str, item: Item, here: Here) -> None:
-    """Keep what this kitchen knows of an ingredient."""
+    """Keep what this kitchen knows of an ingredient; a weight is of the kitchen's own cup or spoon where it does not say of which."""
     if item.ingredient != here.check_ingredient(id_):
         raise HTTPException(422, "the item is of another ingredient")
-    here.larder.put([item])
+    here.larder.put([item.weighed_with(here.profile())])
 
 
 @router.post("/labels/infer")
 def infer_label(entry: LabelEntry, here: Here) -> Inferred:
     """What a label lets one infer, before it is kept."""
-    ingredient, spread = infer(_label(entry))
+    ingredient, spread = infer(_label(entry, here))
     return Inferred(
         ingredient=ingredient, does=does(ingredient), absorption=ingredient.absorption_g_per_g, absorption_range=_between(spread)
     )
@@ -206,12 +231,12 @@ def infer_label(entry: LabelEntry, here: Here) -> Inferred:
 @router.put("/labels", status_code=201)
 def keep_label(entry: LabelEntry, here: Here) -> Label:
     """Keep an own pack. A shipped ingredient is never replaced by one."""
-    label = _label(entry)
-    mine = {x.id for x in (*here.larder.packs(), *here.larder.packs(archived=True))}
-    if entry.id is None and label.id in mine:
-        raise HTTPException(422, f"there is an own pack called “{label.name}” already: open it to change it")
-    if label.id not in mine and label.id in here.facts.ingredients:
-        raise HTTPException(422, f"“{label.name}” is a shipped ingredient: give yours another name")
+    label = _label(entry, here)
+    packs, away = here.packs()
+    if any(x.name.casefold() == label.name.casefold() and x.id != label.id for x in packs):
+        raise HTTPException(422, f"There is an own pack called “{label.name}” already: open it to change it.")
+    if label.id in here.facts.ingredients and not any(x.id == label.id for x in (*packs, *away)):
+        raise HTTPException(422, f"“{label.name}” is a shipped ingredient: give yours another name.")
     here.larder.put_pack(label)
     return label
 
@@ -222,9 +247,9 @@ def archive_label(id_: str, here: Here, back: bool = False) -> None:
     here.larder.archive_pack(id_, not back)
 
 
-def _label(entry: LabelEntry) -> Label:
+def _label(entry: LabelEntry, here: Context) -> Label:
     try:
-        return entry.label()
+        return entry.label(here.profile().cup_ml, here.facts.ingredients)
     except ValueError as error:
         first = error.errors()[0] if hasattr(error, "errors") else {"msg": str(error), "loc": ()}
         place = ".".join(str(p) for p in first["loc"])

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from .ingredients import Confidence
+from .quantities.units import CupMl, TbspMl
 
 FormKey = Literal["griddle", "waffle", "crepe", "tray"]
 Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
@@ -68,8 +69,8 @@ class BatterLine(BaseModel):
 
 
 class Batter(BaseModel):
-    """Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves and the
-    size of a piece [mL of batter]."""
+    """Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
+    piece [mL of batter], and the cup and table spoon of its source [mL], where they were not the kitchen's."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -80,6 +81,8 @@ class Batter(BaseModel):
     blender: bool = False
     servings: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None
     portion_ml: Annotated[float | None, Field(gt=1, le=5000, allow_inf_nan=False)] = None
+    cup_ml: CupMl | None = None
+    tbsp_ml: TbspMl | None = None
 
     def scaled(self, factor: float) -> "Batter":
         """The same batter, `factor` times as much."""

@@ -5,6 +5,8 @@ from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
+from .quantities.units import US_CUP_ML
+
 Confidence = Literal["high", "medium", "low"]
 CONFIDENCES: tuple[Confidence, ...] = ("high", "medium", "low")
 
@@ -136,7 +138,7 @@ class Ingredient(BaseModel):
     def grams_per_ml(self) -> tuple[float, Confidence]:
         """Density as spooned [g/mL], from the largest measure known, with how sure it is."""
         if self.cup_g:
-            return self.cup_g / 236.588, self.confidence
+            return self.cup_g / US_CUP_ML, self.confidence
         if self.tbsp_g:
             return self.tbsp_g / 14.787, self.confidence
         if self.tsp_g:

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from .coefficients import SALT_PER_SODIUM
 from .ingredients import Ingredient
+from .quantities.units import US_CUP_ML, CupMl
 from .swaps.craft import Craft, Usage
 
 Kind = Literal["flour", "drink", "spread", "powder"]
@@ -30,7 +31,8 @@ _LIKE: dict[Kind, tuple[str, ...]] = {
 
 class Label(BaseModel):
     """What a pack says per 100 g: energy [kcal], fat, saturates, carbohydrate, sugars, fibre, protein, salt [g], what kind
-    of thing it is, and its allergen line. European labels give carbohydrate without fibre, American ones with it."""
+    of thing it is, its allergen line, and a cup of it [g] of the size that was weighed [mL]. European labels give carbohydrate
+    without fibre, American ones with it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -52,6 +54,7 @@ class Label(BaseModel):
     certified_gluten_free: bool = False
     added_sugar: bool | None = None
     cup_g: Annotated[float | None, Field(gt=10, le=500)] = None
+    cup_ml: CupMl | None = None
     absorption: Annotated[float | None, Field(ge=0, le=20, allow_inf_nan=False)] = None
 
     @model_validator(mode="after")
@@ -89,6 +92,11 @@ def usages_for(label: Label, craft: Craft) -> list[Usage]:
     return list(found.values())
 
 
+def _us_cup(label: Label) -> float | None:
+    """Grams in a US cup, from the cup that was weighed."""
+    return None if label.cup_g is None else round(label.cup_g / (label.cup_ml or US_CUP_ML) * US_CUP_ML, 1)
+
+
 def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
     """The ingredient a label describes, and the range of its absorption [g/g] (about 19 in 20): a rough estimate.
 
@@ -120,7 +128,7 @@ def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
             "id": label.id, "name": label.name, "group": group, "water_g": round(water, 2), "protein_g": label.protein_g, "fat_g": label.fat_g,
             "sat_fat_g": label.saturates_g, "carb_g": round(carb, 2), "fibre_g": label.fibre_g, "sugars_g": label.sugars_g, "starch_g": round(starch, 2),
             "polyol_g": 0, "allulose_g": 0, "alcohol_g": 0, "organic_acid_g": 0, "ash_g": round(ash, 2), "sodium_mg": round(label.salt_g * 1000 / SALT_PER_SODIUM, 1),
-            "kcal": label.kcal, "cup_g": label.cup_g or round(density * 236.588, 1), "absorption_g_per_g": round(thirst, 3), "absorption_minutes": 10 if thirst else 0,
+            "kcal": label.kcal, "cup_g": _us_cup(label) or round(density * US_CUP_ML, 1), "absorption_g_per_g": round(thirst, 3), "absorption_minutes": 10 if thirst else 0,
             "gluten_strength": 0.4 if group == "wheat_flour" else 0, "contains_gluten": gluten, "acid_meq_per_100g": 0, "sweetness": round(label.sugars_g / 100 * 0.9, 3),
             "browning": 0.2, "thickening": 0.1 if label.kind == "drink" else 0, "egg_equivalents_per_g": 0,
             "added_sugar": "check" if label.added_sugar is None else "yes" if label.added_sugar else "no", "animal": animal,

@@ -1,7 +1,9 @@
 """Grams back into the kitchen's own cups, spoons and pieces, in steps that they have."""
 
+from typing import Literal
+
 from .ingredients import Ingredient
-from .quantities.units import US_TBSP_ML, US_TSP_ML, Profile
+from .quantities.units import US_CUP_ML, US_TBSP_ML, US_TSP_ML, Profile
 
 _QUARTERS = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}
 _CUP_PARTS = ((0.25, "1/4"), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (0.75, "3/4"), (1.0, ""))
@@ -23,9 +25,7 @@ def measure(i: Ingredient, grams: float, profile: Profile) -> str:
         return f"{count:.1f} {i.unit_name}s"
     if not (i.cup_g or i.tbsp_g or i.tsp_g):
         return ""
-    ml_cup = _grams_per_ml(i, "cup") * profile.cup_ml
-    ml_tbsp = _grams_per_ml(i, "tbsp") * profile.tbsp_ml
-    ml_tsp = _grams_per_ml(i, "tsp") * profile.tsp_ml
+    ml_cup, ml_tbsp, ml_tsp = (one_of(i, key, profile) for key in ("cup", "tbsp", "tsp"))
     if i.cup_g and grams >= 0.24 * ml_cup and i.group not in ("leavener", "binder", "salt"):
         return _cups(grams / ml_cup, ml_cup / ml_tbsp)
     if (
@@ -41,9 +41,14 @@ def measure(i: Ingredient, grams: float, profile: Profile) -> str:
     return "a pinch"
 
 
+def one_of(i: Ingredient, key: Literal["cup", "tbsp", "tsp"], profile: Profile) -> float:
+    """Grams of an ingredient in one cup or spoon of this kitchen."""
+    return _grams_per_ml(i, key) * {"cup": profile.cup_ml, "tbsp": profile.tbsp_ml, "tsp": profile.tsp_ml}[key]
+
+
 def _grams_per_ml(i: Ingredient, key: str) -> float:
     if key == "cup" and i.cup_g:
-        return i.cup_g / 236.588
+        return i.cup_g / US_CUP_ML
     if key == "tsp" and i.tsp_g:
         return i.tsp_g / US_TSP_ML
     if i.tbsp_g:

@@ -147,7 +147,7 @@ class Book:
                 note=r["note"], saved=r["saved_at"],
                 batter=Batter(
                     lines=tuple(lines.get(r["id"], ())), form=r["form"], rest_min=r["rest_min"], servings=r["servings"], rest_c=r["rest_c"],
-                    blender=bool(r["blender"]), portion_ml=r["portion_ml"],
+                    blender=bool(r["blender"]), portion_ml=r["portion_ml"], cup_ml=r["cup_ml"], tbsp_ml=r["tbsp_ml"],
                 ),
             )
             for r in rows
@@ -256,10 +256,11 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
         number = db.execute("SELECT coalesce(max(number), 0) + 1 FROM version WHERE batter_id = :id", {"id": batter_id}).fetchone()[0]
     b = new.batter
     db.execute(
-        "INSERT INTO version (id, batter_id, number, parent_id, form, rest_min, servings, note, saved_at, rest_c, blender, portion_ml)"
-        " VALUES (:id, :batter, :number, :parent, :form, :rest, :servings, :note, :at, :rest_c, :blender, :portion)",
+        "INSERT INTO version (id, batter_id, number, parent_id, form, rest_min, servings, note, saved_at, rest_c, blender, portion_ml, cup_ml, tbsp_ml)"
+        " VALUES (:id, :batter, :number, :parent, :form, :rest, :servings, :note, :at, :rest_c, :blender, :portion, :cup, :tbsp)",
         {"id": id_, "batter": batter_id, "number": number, "parent": new.parent, "form": b.form, "rest": b.rest_min, "servings": b.servings, "note": new.note,
-         "at": saved or now(), "rest_c": b.rest_c, "blender": int(b.blender), "portion": b.portion_ml},
+         "at": saved or now(), "rest_c": b.rest_c, "blender": int(b.blender), "portion": b.portion_ml,
+         "cup": b.cup_ml, "tbsp": b.tbsp_ml},
     )  # fmt: skip
     db.executemany("INSERT INTO version_diet VALUES (?, ?, ?)", [(id_, at, diet) for at, diet in enumerate(new.diets)])
     db.executemany(

@@ -11,7 +11,7 @@ from mutabilis.core.larder import Item
 from .book import new_id, now
 from .database import Database
 
-_COLUMNS = ("stock_g", "pack", "pack_g", "price", "cup_g", "tbsp_g", "absorption")
+_COLUMNS = ("stock_g", "pack", "pack_g", "price", "cup_g", "tbsp_g", "tsp_g", "cup_ml", "tbsp_ml", "tsp_ml", "absorption")
 
 
 class KeptReading(BaseModel):
@@ -41,10 +41,9 @@ class Larder:
         with self._database.write() as db:
             for item in items:
                 db.execute(
-                    "INSERT INTO larder_item (ingredient, stock_g, pack, pack_g, price, cup_g, tbsp_g, absorption, updated_at)"
-                    " VALUES (:ingredient, :stock_g, :pack, :pack_g, :price, :cup_g, :tbsp_g, :absorption, :at)"
-                    " ON CONFLICT (ingredient) DO UPDATE SET stock_g = excluded.stock_g, pack = excluded.pack, pack_g = excluded.pack_g, price = excluded.price,"
-                    " cup_g = excluded.cup_g, tbsp_g = excluded.tbsp_g, absorption = excluded.absorption, updated_at = excluded.updated_at",
+                    f"INSERT INTO larder_item (ingredient, {', '.join(_COLUMNS)}, updated_at)"
+                    f" VALUES (:ingredient, {', '.join(f':{c}' for c in _COLUMNS)}, :at)"
+                    f" ON CONFLICT (ingredient) DO UPDATE SET {', '.join(f'{c} = excluded.{c}' for c in _COLUMNS)}, updated_at = excluded.updated_at",
                     {**item.model_dump(), "at": now()},
                 )
         self.revision += 1

@@ -450,7 +450,7 @@ export interface paths {
         get: operations["known_api_larder__id___get"];
         /**
          * Keep Item
-         * @description Keep what this kitchen knows of an ingredient.
+         * @description Keep what this kitchen knows of an ingredient; a weight is of the kitchen's own cup or spoon where it does not say of which.
          */
         put: operations["keep_item_api_larder__id___put"];
         post?: never;
@@ -679,7 +679,8 @@ export interface paths {
         put?: never;
         /**
          * Import File
-         * @description Read a file. Recipes come back to be reviewed; our own JSON is kept as it is, save for what is here already.
+         * @description Read a file, in the cup and table spoon of its source [mL]. Recipes come back to be reviewed; our own JSON is kept as it is,
+         *     save for what is here already.
          */
         post: operations["import_file_api_import_post"];
         delete?: never;
@@ -884,8 +885,8 @@ export interface components {
         };
         /**
          * Batter
-         * @description Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves and the
-         *     size of a piece [mL of batter].
+         * @description Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
+         *     piece [mL of batter], and the cup and table spoon of its source [mL], where they were not the kitchen's.
          */
         Batter: {
             /** Lines */
@@ -912,6 +913,10 @@ export interface components {
             servings?: number | null;
             /** Portion Ml */
             portion_ml?: number | null;
+            /** Cup Ml */
+            cup_ml?: number | null;
+            /** Tbsp Ml */
+            tbsp_ml?: number | null;
         };
         /**
          * BatterLine
@@ -1658,7 +1663,8 @@ export interface components {
         /**
          * Item
          * @description One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use, its weight [g] and price
-         *     in the kitchen's own money; the weight of its cup and table spoon of the US measures [g]; what it drinks [g/g].
+         *     in the kitchen's own money; the weight of a cup and spoons of it [g], and the size of those that were weighed [mL] (the US
+         *     measures where it is not said); what it drinks [g/g].
          */
         Item: {
             /** Ingredient */
@@ -1675,6 +1681,14 @@ export interface components {
             cup_g?: number | null;
             /** Tbsp G */
             tbsp_g?: number | null;
+            /** Tsp G */
+            tsp_g?: number | null;
+            /** Cup Ml */
+            cup_ml?: number | null;
+            /** Tbsp Ml */
+            tbsp_ml?: number | null;
+            /** Tsp Ml */
+            tsp_ml?: number | null;
             /** Absorption */
             absorption?: number | null;
         };
@@ -1712,8 +1726,8 @@ export interface components {
             /** Does */
             does: components["schemas"]["Does"][];
             item: components["schemas"]["Item"];
-            /** Table Cup G */
-            table_cup_g: number | null;
+            /** Weighs */
+            weighs: components["schemas"]["Weighs"][];
             /** Table Absorption */
             table_absorption: number;
             label: components["schemas"]["Label"] | null;
@@ -1726,7 +1740,8 @@ export interface components {
         /**
          * Label
          * @description What a pack says per 100 g: energy [kcal], fat, saturates, carbohydrate, sugars, fibre, protein, salt [g], what kind
-         *     of thing it is, and its allergen line. European labels give carbohydrate without fibre, American ones with it.
+         *     of thing it is, its allergen line, and a cup of it [g] of the size that was weighed [mL]. European labels give carbohydrate
+         *     without fibre, American ones with it.
          */
         Label: {
             /** Id */
@@ -1781,6 +1796,8 @@ export interface components {
             added_sugar?: boolean | null;
             /** Cup G */
             cup_g?: number | null;
+            /** Cup Ml */
+            cup_ml?: number | null;
             /** Absorption */
             absorption?: number | null;
         };
@@ -1841,6 +1858,8 @@ export interface components {
             added_sugar?: boolean | null;
             /** Cup G */
             cup_g?: number | null;
+            /** Cup Ml */
+            cup_ml?: number | null;
             /** Absorption */
             absorption?: number | null;
         };
@@ -2408,13 +2427,18 @@ export interface components {
         };
         /**
          * Text
-         * @description A recipe's ingredient list as written; `as_ingredient` reads it, one line, as that.
+         * @description A recipe's ingredient list as written, and the cup and table spoon of its source [mL] where they are not the kitchen's;
+         *     `as_ingredient` reads it, one line, as that.
          */
         Text: {
             /** Text */
             text: string;
             /** As Ingredient */
             as_ingredient?: string | null;
+            /** Cup Ml */
+            cup_ml?: number | null;
+            /** Tbsp Ml */
+            tbsp_ml?: number | null;
         };
         /**
          * Transfer
@@ -2492,6 +2516,23 @@ export interface components {
             code: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Weighs
+         * @description What a cup or spoon of this kitchen holds [g]: as it is counted, and as the table or the label has it; whether it was weighed here.
+         */
+        Weighs: {
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "cup" | "tbsp" | "tsp";
+            /** Counted G */
+            counted_g: number;
+            /** Given G */
+            given_g: number;
+            /** Weighed */
+            weighed: boolean;
         };
         /**
          * Wishes
@@ -5240,6 +5281,8 @@ export interface operations {
         parameters: {
             query?: {
                 filename?: string;
+                cup_ml?: number | null;
+                tbsp_ml?: number | null;
             };
             header?: never;
             path?: never;

@@ -3,11 +3,13 @@ import { useState } from "react";
 import { type Batter, Problem } from "../api/client";
 import { type Imported, imported, LARGEST } from "./importing";
 import { Sheet } from "./Sheet";
+import { type Measures, SourceMeasures } from "./SourceMeasures";
 
 /** Read a recipe file: what was found is laid out to be looked at; nothing is saved before it was. */
 export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Batter) => void; onClose: () => void }) {
   const queries = useQueryClient();
   const [over, setOver] = useState(false);
+  const [measures, setMeasures] = useState<Measures>({});
   const read = useMutation({
     networkMode: "always",
     mutationFn: async (file: File): Promise<Imported> => {
@@ -17,7 +19,7 @@ export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Ba
           413,
         );
       }
-      return imported(file, file.name);
+      return imported(file, file.name, measures);
     },
     onSuccess: (found) => {
       if (found.format === "Mutabilis") queries.invalidateQueries();
@@ -29,6 +31,9 @@ export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Ba
   const found = read.data;
   return (
     <Sheet title="Read a recipe file" onClose={onClose}>
+      <p className="mb-3 flex flex-wrap items-center gap-2">
+        The recipe is written <SourceMeasures value={measures} onChange={setMeasures} />
+      </p>
       <label
         onDragOver={(event) => {
           event.preventDefault();

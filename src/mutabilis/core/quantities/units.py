@@ -9,14 +9,19 @@ US_TBSP_ML = 14.787
 US_TSP_ML = 4.929
 
 
+CupMl = Annotated[float, Field(gt=100, lt=400)]
+TbspMl = Annotated[float, Field(gt=5, lt=30)]
+TspMl = Annotated[float, Field(gt=2, lt=10)]
+
+
 class Profile(BaseModel):
     """How this kitchen measures, and the schools it follows where cooks disagree."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    cup_ml: Annotated[float, Field(gt=100, lt=400)] = US_CUP_ML
-    tbsp_ml: Annotated[float, Field(gt=5, lt=30)] = US_TBSP_ML
-    tsp_ml: Annotated[float, Field(gt=2, lt=10)] = US_TSP_ML
+    cup_ml: CupMl = US_CUP_ML
+    tbsp_ml: TbspMl = US_TBSP_ML
+    tsp_ml: TspMl = US_TSP_ML
     flour: Literal["spooned", "scooped", "unknown"] = "spooned"
     eggs: Literal["us", "eu"] = "us"
     net_carb: Literal["minus_fibre_polyols", "minus_fibre", "total"] = "minus_fibre_polyols"
@@ -28,6 +33,11 @@ class Profile(BaseModel):
     traces: Literal["as_diet", "cannot_vouch", "caution"] = "as_diet"
     shown: Literal["both", "grams", "kitchen"] = "both"
     decimal: Literal["point", "comma"] = "point"
+
+    def measuring(self, cup_ml: float | None, tbsp_ml: float | None) -> "Profile":
+        """This profile with another cup and table spoon [mL], those of the source a batter was written in; None keeps the kitchen's."""
+        sizes = {"cup_ml": cup_ml, "tbsp_ml": tbsp_ml}
+        return self.model_copy(update={k: v for k, v in sizes.items() if v is not None})
 
     @property
     def schools(self) -> tuple[object, ...]:

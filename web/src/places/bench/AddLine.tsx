@@ -1,11 +1,13 @@
 import { useState } from "react";
 import { api, type Batter, type BatterLine, got, Problem } from "../../api/client";
 import { imported } from "../../parts/importing";
+import type { Measures } from "../../parts/SourceMeasures";
 import { useWrite } from "../../parts/write";
 
 type Props = {
   onLines: (lines: BatterLine[]) => void;
   onRecipe?: (name: string, batter: Batter) => void;
+  measures: Measures;
   tall?: boolean;
   label?: string;
   placeholder?: string;
@@ -14,13 +16,21 @@ type Props = {
 
 /** Add lines as a cook writes them, one or a whole list pasted in. What cannot be read is kept and marked. Where `onRecipe` is given, a
  * text of several lines is taken for a whole recipe: its name is its name, and its method is left out. */
-export function AddLine({ onLines, onRecipe, tall = false, label = "Add a line", placeholder, children }: Props) {
+export function AddLine({
+  onLines,
+  onRecipe,
+  measures,
+  tall = false,
+  label = "Add a line",
+  placeholder,
+  children,
+}: Props) {
   const [text, setText] = useState("");
   const read = useWrite(
     async (wanted: string) => {
-      const recipe = onRecipe && wanted.trim().includes("\n") ? await whole(wanted) : undefined;
+      const recipe = onRecipe && wanted.trim().includes("\n") ? await whole(wanted, measures) : undefined;
       if (recipe) return () => onRecipe?.(recipe.name, recipe.batter);
-      const lines = await got(api.POST("/api/read", { body: { text: wanted } }));
+      const lines = await got(api.POST("/api/read", { body: { text: wanted, ...sizes(measures) } }));
       return lines.length > 0 ? () => onLines(lines) : null;
     },
     {
@@ -74,9 +84,14 @@ export function AddLine({ onLines, onRecipe, tall = false, label = "Add a line",
   );
 }
 
+/** The sizes alone, of whatever carries them. */
+export function sizes({ cup_ml, tbsp_ml }: Measures): Measures {
+  return { cup_ml, tbsp_ml };
+}
+
 /** The one recipe of a pasted text; none where it holds no such thing. */
-async function whole(text: string) {
-  const found = await imported(text, "pasted.txt").catch((error: unknown) => {
+async function whole(text: string, measures: Measures) {
+  const found = await imported(text, "pasted.txt", measures).catch((error: unknown) => {
     if (error instanceof Problem && error.status === 422) return undefined;
     throw error;
   });

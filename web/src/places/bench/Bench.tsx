@@ -8,6 +8,7 @@ import { useKeys } from "../../parts/keys";
 import { LedgerSheet } from "../../parts/LedgerSheet";
 import { useLost } from "../../parts/lost";
 import { ReadPackSheet } from "../../parts/ReadPackSheet";
+import { SourceMeasures } from "../../parts/SourceMeasures";
 import { Track } from "../../parts/Track";
 import { useTell } from "../../parts/told";
 import { Verdict } from "../../parts/Verdict";
@@ -145,6 +146,7 @@ export function Bench() {
             ))}
           </select>
           , rests {base.rest_min.toFixed(0)} min
+          {state.base.cup_ml && !empty && `, written in cups of ${state.base.cup_ml.toFixed(0)} mL`}
         </label>
         {asked && state.diets.length > 0 && (
           <span aria-live="polite">
@@ -201,6 +203,7 @@ export function Bench() {
           />
           <AddLine
             tall={empty}
+            measures={state.base}
             onLines={(lines) => act({ type: "addLines", lines })}
             onRecipe={
               empty
@@ -212,7 +215,10 @@ export function Bench() {
             }
           >
             {empty && (
-              <p className="ml-auto flex items-center gap-2">
+              <p className="flex flex-1 flex-wrap items-center justify-end gap-2">
+                <span className="mr-auto">
+                  <SourceMeasures value={state.base} onChange={(measures) => act({ type: "measures", measures })} />
+                </span>
                 <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
                 <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
               </p>

@@ -9,8 +9,10 @@ import {
   type LineView,
 } from "../../api/client";
 import { grams } from "../../parts/format";
+import type { Measures } from "../../parts/SourceMeasures";
 import { Verdict } from "../../parts/Verdict";
 import { useWrite } from "../../parts/write";
+import { sizes } from "./AddLine";
 import type { Act, BenchState } from "./state";
 
 type Props = {
@@ -56,7 +58,7 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
       </p>
       {own?.view.query && <p className="font-semibold text-warning">{own.view.query}</p>}
       {own && (own.view.line.problem || own.view.could_be.length > 0 || own.view.query) && (
-        <Mend view={own.view} at={own.at} act={act} />
+        <Mend view={own.view} at={own.at} measures={state.base} act={act} />
       )}
       {changes.map((c) => (
         <p key={`${c.source_id}-${c.target_id}`}>
@@ -108,10 +110,11 @@ function Do({ children, on, onClick }: { children: React.ReactNode; on?: boolean
 }
 
 /** A line that was not read, or that asks: mended where it stands. */
-function Mend({ view, at, act }: { view: LineView; at: number; act: (act: Act) => void }) {
+function Mend({ view, at, measures, act }: { view: LineView; at: number; measures: Measures; act: Props["act"] }) {
   const [text, setText] = useState<string | null>(null);
   const read = useWrite(
-    (given: { text: string; as_ingredient?: string }) => got(api.POST("/api/read", { body: given })),
+    (given: { text: string; as_ingredient?: string }) =>
+      got(api.POST("/api/read", { body: { ...given, ...sizes(measures) } })),
     { done: (lines: BatterLine[]) => lines.length > 0 && act({ type: "replaceLine", line: at, lines }) },
   );
   return (

@@ -42,6 +42,7 @@ export function PlateSection({ base, after, asked, lit, onLight, act }: Props) {
           />
           <AddLine
             label="Add to the plate"
+            measures={base.batter}
             placeholder="on the plate: 30 g maple syrup"
             onLines={(lines: BatterLine[]) =>
               act({ type: "addLines", lines: lines.map((l) => ({ ...l, where: "plate" })) })

@@ -21,7 +21,7 @@ export default function Book() {
   const go = useNavigate();
   const tell = useTell();
   const text = query.get("q") ?? "";
-  const settled = useSettled(text, 80);
+  const settled = useSettled(text, 30);
   const filter = {
     q: settled,
     diet: query.get("diet") ?? "",

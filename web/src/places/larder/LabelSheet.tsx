@@ -67,6 +67,7 @@ export function LabelSheet({
     certified_gluten_free: certified,
     added_sugar: noSugar ? false : null,
     cup_g: cup,
+    cup_ml: label && cup === label.cup_g ? label.cup_ml : null,
     absorption: thirst,
   } as Entry;
   const asked = useSettled(JSON.stringify(complete ? { ...entry, name: entry.name || "this pack" } : null), 200);

@@ -9,7 +9,7 @@ import { Does } from "./Does";
 import { LabelSheet } from "./LabelSheet";
 import { OneIngredient } from "./OneIngredient";
 
-const PAGE = 60;
+const PAGE = 40;
 const WHICH = [
   ["all", "all"],
   ["in", "what is in"],
@@ -22,7 +22,7 @@ export default function Larder() {
   const [query, setQuery] = useSearchParams();
   const go = useNavigate();
   const text = query.get("q") ?? "";
-  const settled = useSettled(text, 80);
+  const settled = useSettled(text, 30);
   const filter = {
     q: settled,
     group: query.get("group") ?? "",

@@ -14,6 +14,14 @@ import { LabelSheet } from "./LabelSheet";
 
 type Item = Answered<"Item">;
 type Known = Answered<"Known">;
+type Measure = Known["weighs"][number]["measure"];
+type Weighing = { grams: number | null; of: number; measure: Measure };
+const NONE: Weighing = { grams: null, of: 1, measure: "cup" };
+const MEASURES: Record<Measure, [string, string]> = {
+  cup: ["cup", "cups"],
+  tbsp: ["table spoon", "table spoons"],
+  tsp: ["tea spoon", "tea spoons"],
+};
 const STALE = [["larder"], ["analyse"], ["adapt"], ["family"], ["card"], ["choices"], ["start"]];
 
 /** One ingredient: what it does, what is in, what it costs, what it weighs and drinks in this kitchen, and what its pack says. */
@@ -30,7 +38,7 @@ export function OneIngredient({ id }: { id: string }) {
 function Sheet({ known }: { known: Known }) {
   const { ingredient: i, item, label } = known;
   const [open, setOpen] = useState<"pack" | "label" | null>(null);
-  const [cups, setCups] = useState<{ weighed: number | null; of: number }>({ weighed: null, of: 1 });
+  const [weighing, setWeighing] = useState<Weighing>(NONE);
   const tell = useTell();
   const go = useNavigate();
   const { state, act } = useBench();
@@ -57,7 +65,6 @@ function Sheet({ known }: { known: Known }) {
     keep({ ...item, ...part });
     tell(words, () => keep(item));
   };
-  const cup = item.cup_g ?? known.table_cup_g;
   const from = label ? "its label" : "the table";
   return (
     <section aria-label={i.name}>
@@ -164,56 +171,76 @@ function Sheet({ known }: { known: Known }) {
           )}
         </div>
         <div className="grid content-start gap-2">
-          <h3 className="font-bold">Your cup of it</h3>
+          <h3 className="font-bold">Your cup and spoon of it</h3>
           <p className="flex flex-wrap items-center gap-2">
             <NumberField
               label="I weighed"
-              unit="cups"
               min={0.25}
-              max={20}
+              max={50}
               required
-              value={cups.of}
-              onChange={(of) => setCups({ ...cups, of: of ?? 1 })}
+              value={weighing.of}
+              onChange={(of) => setWeighing({ ...weighing, of: of ?? 1 })}
             />
+            <select
+              aria-label="Of what"
+              className="h-10 rounded-field border border-base-300 bg-base-100 px-2"
+              value={weighing.measure}
+              onChange={(event) => setWeighing({ ...weighing, measure: event.target.value as Measure })}
+            >
+              {Object.entries(MEASURES).map(([key, [, many]]) => (
+                <option key={key} value={key}>
+                  {many}
+                </option>
+              ))}
+            </select>
             <NumberField
               label="at"
               unit="g"
-              min={1}
+              min={0.1}
               max={10_000}
-              value={cups.weighed}
-              onChange={(weighed) => setCups({ ...cups, weighed })}
+              value={weighing.grams}
+              onChange={(grams) => setWeighing({ ...weighing, grams })}
             />
             <button
               type="button"
-              disabled={cups.weighed === null}
+              disabled={weighing.grams === null}
               className="min-h-10 rounded-field border border-base-300 px-3 disabled:opacity-60"
               onClick={() => {
-                const one = Math.round((10 * cups.weighed!) / cups.of) / 10;
-                set({ cup_g: one }, `A cup of it is ${places(one, 1)} g from now on.`);
-                setCups({ weighed: null, of: 1 });
+                const one = Math.round((100 * weighing.grams!) / weighing.of) / 100;
+                const { measure } = weighing;
+                set(
+                  { [`${measure}_g`]: one, [`${measure}_ml`]: null },
+                  `A ${MEASURES[measure][0]} of it is ${places(one, 1)} g from now on.`,
+                );
+                setWeighing(NONE);
               }}
             >
               Use it
             </button>
           </p>
-          <p className="text-sm">
-            {cup !== null && cup !== undefined ? (
-              <>
-                A cup is counted as <span className="figure">{places(cup, 1)}</span> g
-                {item.cup_g != null
-                  ? `, weighed here${known.table_cup_g ? `; ${from} has ${places(known.table_cup_g, 1)} g` : ""}`
-                  : `, as ${from} has it`}
-                .
-              </>
-            ) : (
-              "No cup of it is known."
-            )}
-          </p>
-          {item.cup_g != null && (
-            <p>
-              <Do onClick={() => set({ cup_g: null }, "The cup as it was given.")}>The cup as {from} has it</Do>
-            </p>
-          )}
+          {known.weighs.length === 0 && <p className="text-sm">No cup or spoon of it is known.</p>}
+          <ul className="text-sm">
+            {known.weighs.map((w) => (
+              <li key={w.measure} className="flex min-h-9 flex-wrap items-center gap-x-2">
+                <span>
+                  A {MEASURES[w.measure][0]} is counted as <span className="figure">{places(w.counted_g, 1)}</span> g
+                  {w.weighed ? `, weighed here; ${from} has ${places(w.given_g, 1)} g` : ""}
+                </span>
+                {w.weighed && (
+                  <Do
+                    onClick={() =>
+                      set(
+                        { [`${w.measure}_g`]: null, [`${w.measure}_ml`]: null },
+                        `The ${MEASURES[w.measure][0]} as ${from} has it.`,
+                      )
+                    }
+                  >
+                    As {from} has it
+                  </Do>
+                )}
+              </li>
+            ))}
+          </ul>
           {known.table_absorption > 0 || item.absorption != null ? (
             <>
               <h3 className="mt-3 font-bold">What it drinks</h3>
