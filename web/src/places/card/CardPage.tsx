@@ -147,10 +147,14 @@ function useWhat(version: string | undefined): { data: Asked | undefined; error:
 }
 
 function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen" }) {
-  const rows = card.groups.reduce((all, g) => all + g.lines.length, 0);
-  const long = rows + card.unread.length > 13 || card.steps.length > 10;
+  // The root's type size is outside of what is drawn here: it is set for the printer, and given back.
+  useEffect(() => {
+    const root = document.documentElement;
+    root.style.setProperty("--card-type", `${typeSize(card)}pt`);
+    return () => void root.style.removeProperty("--card-type");
+  }, [card]);
   return (
-    <article className={`${long ? "card-long" : ""} bg-base-100 p-6 print:p-0`} aria-label={`Card of ${card.name}`}>
+    <article className="bg-base-100 p-6 print:p-0" aria-label={`Card of ${card.name}`}>
       <h1 className="text-3xl font-bold break-words">{card.name}</h1>
       <p>
         {card.form_label}, {card.batter_g.toFixed(0)} g of batter: {card.pieces} pieces of {card.portion_ml.toFixed(0)}{" "}
@@ -234,6 +238,22 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
       </footer>
     </article>
   );
+}
+
+/** The type [pt] in which a card fills one page and no more: a letter page takes 42 rows of 10 pt, and rows and their number of
+ * letters both shrink with the type. */
+function typeSize(card: Card): number {
+  const rows = (text: string, letters: number) => Math.ceil(text.length / letters);
+  const left = card.groups.reduce(
+    (all, g) => all + 2 + g.lines.reduce((sum, l) => sum + 1.1 * rows(l.name + l.note, 28) + (l.measure ? 0.9 : 0), 0),
+    card.unread.reduce((all, text) => all + rows(text, 28), 0),
+  );
+  const right = card.steps.reduce((all, s) => all + 1.4 + rows(`${s.text} ${s.why}`, 58), 0);
+  const foot = [card.cautions, card.leftovers, card.contains].reduce((all, some) => all + rows(some.join(" "), 105), 4);
+  const head =
+    4 + rows(card.name, 40) + rows(card.note, 90) + card.verdicts.reduce((all, v) => all + rows(v.reason, 90), 1);
+  const all = head + Math.max(left, right) + 0.85 * foot;
+  return Math.round(100 * Math.min(10.5, Math.max(5, 10 * Math.sqrt(42 / all)))) / 100;
 }
 
 function Piece({ title, n }: { title: string; n: Record<string, number> }) {
