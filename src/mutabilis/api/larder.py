@@ -9,6 +9,7 @@ from fastapi import APIRouter, HTTPException, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.analysis import analyse
+from mutabilis.core.asking import answered
 from mutabilis.core.diets import DietRule, PackReading, Verdict
 from mutabilis.core.does import Does, does
 from mutabilis.core.ingredients import Ingredient
@@ -266,6 +267,25 @@ def read_pack(new: NewReading, here: Here) -> KeptReading:
     if item.pack != new.reading.pack:
         here.larder.put([item.model_copy(update={"pack": new.reading.pack})])
     return KeptReading(id=id_, reading=new.reading)
+
+
+class Answers(BaseModel):
+    """What a pack says to the questions asked of it, in one touch: who read it, and when; the pack is the one in use."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    ingredient: Annotated[str, Field(max_length=80)]
+    by: Annotated[str, Field(min_length=1, max_length=80)]
+    on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+    says: Annotated[tuple[Annotated[str, Field(max_length=40)], ...], Field(min_length=1, max_length=30)]
+
+
+@router.post("/readings/answers", status_code=201)
+def answer_pack(new: Answers, here: Here) -> KeptReading:
+    """Keep the answers of a pack to what was in question, and to nothing else."""
+    i = here.facts.ingredients[here.check_ingredient(new.ingredient)]
+    item = here.items.get(i.id, Item(ingredient=i.id))
+    return read_pack(NewReading(reading=answered(i.id, new.says, item.pack or i.name[:120], new.by, new.on)), here)
 
 
 @router.delete("/readings/{id_}", status_code=204)

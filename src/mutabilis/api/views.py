@@ -8,11 +8,12 @@ from fastapi import Response
 from pydantic import TypeAdapter
 
 from mutabilis.core.analysis import Analysis, Plate
+from mutabilis.core.asking import questions
 from mutabilis.core.batter import Batter, BatterLine
 from mutabilis.core.bowl import fill
 from mutabilis.core.card import per_piece
 from mutabilis.core.costs import Cost, cost
-from mutabilis.core.diets import Judged, Verdict, worst
+from mutabilis.core.diets import DietRule, Judged, Verdict, worst
 from mutabilis.core.holdback import HoldBack, hold_back
 from mutabilis.core.ingredients import Confidence
 from mutabilis.core.ledgers.entry import Ledger
@@ -41,7 +42,8 @@ class Named:
 @dataclass(frozen=True, slots=True)
 class LineView:
     """One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
-    for; a question where its amount is odd; and what it could be where its name is two things or was not known."""
+    for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
+    have to say for the diets to fit it."""
 
     line: BatterLine
     name: str
@@ -54,6 +56,7 @@ class LineView:
     verdict: Verdict
     query: str
     could_be: tuple[Named, ...]
+    pack_says: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,7 +128,8 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     form, bowl = facts.forms[a.batter.form], fill(a.batter, facts)
     rest = form.rest_min if a.batter.rest_min is None else a.batter.rest_min
     odd = queries(a.batter, facts)
-    lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), here, profile) for at, line in enumerate(a.batter.lines))
+    rules = [facts.diets[k] for k in diets]
+    lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), rules, here, profile) for at, line in enumerate(a.batter.lines))
     return BatterView(
         a.batter, lines, form.label, a.batter_g, a.servings, rest, a.water.hydration_pct, a.water.total_g, a.yields, hold_back(bowl, "scale"),
         hold_back(bowl, "cups"), a.ledgers, a.nutrition, per_piece(a), a.plate, per_piece(a, plate=True), {k: a.diets[k] for k in diets},
@@ -138,16 +142,17 @@ def _worst_at(at: int, a: Analysis, diets: Sequence[str]) -> Verdict:
     return worst(r.verdict for k in diets for r in a.plate.diets[k].reasons if r.line == at)
 
 
-def _line(line: BatterLine, verdict: Verdict, query: str, here: Context, profile: Profile) -> LineView:
+def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRule], here: Context, profile: Profile) -> LineView:
     """A line as shown; one that was not read keeps its own text for a name."""
     facts = here.facts
     i = facts.ingredients.get(line.ingredient or "")
     could_be = tuple(Named(id_, facts.ingredients[id_].name) for id_ in facts.names.could_be(line.text, line.note, line.problem))
     if i is None:
-        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be)
+        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, ())
+    says = questions(i, rules, profile, here.readings.get(i.id)) if verdict == "cannot_vouch" else ()
     return LineView(
-        line, i.short, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be
-    )
+        line, i.short, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says,
+    )  # fmt: skip
 
 
 def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context) -> AnswerView:

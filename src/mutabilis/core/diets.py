@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from .batter import BatterLine
 from .facts import Facts
@@ -96,7 +96,8 @@ class DietRule(BaseModel):
 
 
 class PackReading(BaseModel):
-    """What someone read on a pack. It stands for that pack only and lapses with a new one."""
+    """What someone read on a pack. It stands for that pack only and lapses with a new one. Where it `answers` some questions (allergens,
+    that the pack does not name), it speaks of those and of what it says outright, and of nothing else; else of the whole label."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -109,15 +110,40 @@ class PackReading(BaseModel):
     certified_gluten_free: bool = False
     vegan: bool | None = None
     added_sugar: bool | None = None
+    part: bool = False
+    answers: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+
+    @model_validator(mode="after")
+    def _says_one_thing(self) -> "PackReading":
+        if self.answers and not self.part:
+            raise ValueError("a reading of the whole label answers no single question")
+        if self.part and (self.contains or self.may_contain):
+            raise ValueError("what a pack names is read off the whole label")
+        return self
+
+    def with_part(self, part: "PackReading") -> "PackReading":
+        """This reading with what was read of the same pack later; what the whole label named stays named."""
+        return self.model_copy(
+            update={
+                "by": part.by,
+                "on": part.on,
+                "certified_gluten_free": self.certified_gluten_free or part.certified_gluten_free,
+                "vegan": self.vegan or part.vegan,
+                "added_sugar": part.added_sugar if self.added_sugar is None else self.added_sugar,
+                "answers": tuple(dict.fromkeys((*self.answers, *part.answers))) if self.part else (),
+            }
+        )
 
 
 def standing(readings: Iterable[PackReading], packs: Mapping[str, str]) -> dict[str, PackReading]:
-    """The readings that stand: the latest of the pack in use of each ingredient. A new pack lapses what was read on the old one;
-    where no pack is named as in use, the latest reading stands."""
+    """The readings that stand: the latest of the pack in use of each ingredient, parts of one label together. A new pack lapses what
+    was read on the old one; where no pack is named as in use, the latest reading stands."""
     found: dict[str, PackReading] = {}
     for reading in sorted(readings, key=lambda r: r.on):
         if packs.get(reading.ingredient, reading.pack) == reading.pack:
-            found[reading.ingredient] = reading
+            before = found.get(reading.ingredient)
+            goes_on = reading.part and before is not None and before.pack == reading.pack
+            found[reading.ingredient] = before.with_part(reading) if before and goes_on else reading
     return found
 
 
@@ -230,7 +256,7 @@ def _judge_ingredient(i: Ingredient, rule: DietRule, profile: Profile, reading: 
     for clause in rule.deny:
         if all(getattr(profile, k) == v for k, v in clause.only.items()):
             _clause(i, clause, rule, profile, reading, found, cautions)
-    if not found and i.pack_decides and (rule.deny or rule.limits) and reading is None:
+    if not found and i.pack_decides and (rule.deny or rule.limits) and (reading is None or reading.part):
         found.append(("cannot_vouch", f"{i.short}: what is in it differs from pack to pack"))
     verdict = worst(v for v, _ in found)
     reason = next((r for v, r in found if v == verdict and verdict != "fits"), "")
@@ -303,7 +329,9 @@ def _allergens(
 ) -> None:
     traces = rule.traces if profile.traces == "as_diet" else profile.traces
     tokens = set(i.allergens)
-    if reading is not None:
+    if reading is not None and reading.part:
+        tokens -= {f"{doubt}:{a}" for a in reading.answers for doubt in ("check", "may")}
+    elif reading is not None:
         tokens = (
             {t for t in tokens if not t.startswith(("check:", "may:"))} | set(reading.contains) | {f"may:{t}" for t in reading.may_contain}
         )

@@ -540,6 +540,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Pack
+         * @description Keep the answers of a pack to what was in question, and to nothing else.
+         */
+        post: operations["answer_pack_api_readings_answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{id_}": {
         parameters: {
             query?: never;
@@ -770,6 +790,20 @@ export interface components {
             confidence: "high" | "medium" | "low";
             /** Score */
             score: number;
+        };
+        /**
+         * Answers
+         * @description What a pack says to the questions asked of it, in one touch: who read it, and when; the pack is the one in use.
+         */
+        Answers: {
+            /** Ingredient */
+            ingredient: string;
+            /** By */
+            by: string;
+            /** On */
+            on: string;
+            /** Says */
+            says: string[];
         };
         /**
          * Asked
@@ -1916,7 +1950,8 @@ export interface components {
         /**
          * LineView
          * @description One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
-         *     for; a question where its amount is odd; and what it could be where its name is two things or was not known.
+         *     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
+         *     have to say for the diets to fit it.
          */
         LineView: {
             line: components["schemas"]["BatterLine"];
@@ -1946,6 +1981,8 @@ export interface components {
             query: string;
             /** Could Be */
             could_be: components["schemas"]["Named"][];
+            /** Pack Says */
+            pack_says: string[];
         };
         /**
          * Looked
@@ -2106,7 +2143,8 @@ export interface components {
         };
         /**
          * PackReading
-         * @description What someone read on a pack. It stands for that pack only and lapses with a new one.
+         * @description What someone read on a pack. It stands for that pack only and lapses with a new one. Where it `answers` some questions (allergens,
+         *     that the pack does not name), it speaks of those and of what it says outright, and of nothing else; else of the whole label.
          */
         PackReading: {
             /** Ingredient */
@@ -2136,6 +2174,16 @@ export interface components {
             vegan?: boolean | null;
             /** Added Sugar */
             added_sugar?: boolean | null;
+            /**
+             * Part
+             * @default false
+             */
+            part: boolean;
+            /**
+             * Answers
+             * @default []
+             */
+            answers: string[];
         };
         /**
          * Pair
@@ -4684,6 +4732,75 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReading"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_pack_api_readings_answers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answers"];
             };
         };
         responses: {

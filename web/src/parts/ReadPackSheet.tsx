@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "../api/client";
+import { knownReader, rememberReader } from "./reader";
 import { Sheet } from "./Sheet";
 import { useTell } from "./told";
-import { useWrite } from "./write";
+import { STALE_AFTER_READING, useWrite } from "./write";
 
-const WHO = "mutabilis-who";
 const LISTED = [
   "wheat",
   "rye",
@@ -34,17 +34,16 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
     queryFn: () => got(api.GET("/api/larder/{id_}", { params: { path: { id_: id } } })),
   });
   const tell = useTell();
-  const [by, setBy] = useState(() => localStorage.getItem(WHO) ?? "");
+  const [by, setBy] = useState(knownReader);
   const [pack, setPack] = useState<string | null>(null);
   const [contains, setContains] = useState<string[]>([]);
   const [may, setMay] = useState<string[]>([]);
   const [certified, setCertified] = useState(false);
   const [vegan, setVegan] = useState(false);
   const [noSugar, setNoSugar] = useState(false);
-  const stale = [["larder"], ["analyse"], ["adapt"], ["family"], ["card"]];
   const back = useWrite(
     (reading: string) => got(api.DELETE("/api/readings/{id_}", { params: { path: { id_: reading } } })),
-    { stale },
+    STALE_AFTER_READING,
   );
   const keep = useWrite(
     () =>
@@ -58,6 +57,8 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
               on: new Date().toLocaleDateString("sv-SE"),
               contains,
               may_contain: may,
+              part: false,
+              answers: [],
               certified_gluten_free: certified,
               vegan: vegan || null,
               added_sugar: noSugar ? false : null,
@@ -66,9 +67,9 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
         }),
       ),
     {
-      stale,
+      ...STALE_AFTER_READING,
       done: (out) => {
-        localStorage.setItem(WHO, by.trim());
+        rememberReader(by.trim());
         tell(`Read and kept for ${out.reading.pack}.`, () => back.mutate(out.id));
         onClose();
       },

@@ -21,6 +21,9 @@ export function useWrite<In, Out>(
   });
 }
 
+/** What a reading of a pack puts out of date: every verdict. */
+export const STALE_AFTER_READING = { stale: [["larder"], ["analyse"], ["adapt"], ["family"], ["card"]] };
+
 /** An id chosen here, so that what is sent twice is kept once. */
 export function freshId(): string {
   return Array.from(crypto.getRandomValues(new Uint8Array(8)), (b) => b.toString(16).padStart(2, "0")).join("");

@@ -9,6 +9,7 @@ import {
   type LineView,
 } from "../../api/client";
 import { grams } from "../../parts/format";
+import { PackSays } from "../../parts/PackSays";
 import type { Measures } from "../../parts/SourceMeasures";
 import { Verdict } from "../../parts/Verdict";
 import { useWrite } from "../../parts/write";
@@ -89,7 +90,8 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
               {wish.pins.includes(id) ? "Pinned" : "Pin: it stays in"}
             </Do>
           )}
-          {!fits && view.verdict === "cannot_vouch" && <Do onClick={onPack}>Read the pack…</Do>}
+          {view.pack_says.length > 0 && <PackSays key={id} ingredient={id} says={view.pack_says} />}
+          {!fits && view.verdict === "cannot_vouch" && <Do onClick={onPack}>Read the whole pack…</Do>}
         </p>
       )}
     </div>

@@ -1,0 +1,52 @@
+"""What a pack is asked, and that its answers vouch for that and for nothing else."""
+
+import pytest
+
+from mutabilis.core.asking import GLUTEN, answered, questions
+from mutabilis.core.diets import PackReading, judge_ingredient, standing
+from mutabilis.core.quantities.units import Profile
+
+STRICT = Profile(traces="cannot_vouch", refined_sugar="strict")
+
+
+def test_answers_clear_what_was_asked_and_vouch_for_no_other_diet(facts):
+    cleared = 0
+    for i in facts.ingredients.values():
+        for rule in facts.diets.values():
+            asked = questions(i, [rule], STRICT)
+            if not asked:
+                continue
+            cleared += 1
+            assert judge_ingredient(i, rule, STRICT)[0] == "cannot_vouch"
+            reading = answered(i.id, asked, "pack", "Ottilie", "2026-11-25")
+            verdict, _, caution = judge_ingredient(i, rule, STRICT, reading)
+            assert verdict == "fits" and "read by Ottilie" in caution
+            for other in facts.diets.values():
+                if judge_ingredient(i, other, STRICT, reading)[0] == "fits":
+                    needed = questions(i, [other], STRICT)
+                    assert judge_ingredient(i, other, STRICT)[0] == "fits" or (needed and set(needed) <= set(asked)), (
+                        i.id,
+                        rule.key,
+                        other.key,
+                    )
+    assert cleared > 50
+
+
+def test_what_is_asked(facts):
+    ask = lambda name, *diets: questions(facts.ingredients[name], [facts.diets[d] for d in diets], STRICT)  # noqa: E731
+    assert (
+        ask("oat_flour", "gluten_free") == (GLUTEN,) and ask("egg", "vegan") == () and ask("oat_flour", "vegan", "gluten_free") == (GLUTEN,)
+    )
+    assert ask("pancake_mix", "gluten_free") == ()  # of a mix only the whole label can tell
+
+
+def test_parts_of_one_label_stand_together_until_another_pack_is_in_use():
+    read = lambda on, *says, pack="blue": answered("oat_flour", says, pack, "O", on)  # noqa: E731
+    both = standing([read("2026-01-01", GLUTEN), read("2026-01-02", "milk")], {"oat_flour": "blue"})["oat_flour"]
+    assert both.certified_gluten_free and both.answers == ("milk",) and both.on == "2026-01-02"
+    assert standing([read("2026-01-01", GLUTEN)], {"oat_flour": "red"}) == {}
+    label = PackReading(ingredient="oat_flour", pack="blue", by="O", on="2026-01-01", may_contain=("milk",))
+    after = standing([label, read("2026-01-02", "milk", GLUTEN)], {})["oat_flour"]
+    assert after.may_contain == ("milk",) and after.certified_gluten_free and not after.part  # what the label named stays named
+    with pytest.raises(ValueError, match="whole label"):
+        PackReading(ingredient="x", pack="p", by="O", on="2026-01-01", part=True, contains=("milk",))
