@@ -54,6 +54,12 @@ def test_versions_are_compared_sized_made_and_saved_as_files(page):
     expect(two).to_contain_text("What changed")
     expect(two.get_by_role("region", name="Balances of both")).to_contain_text("Flow")
     page.keyboard.press("Escape")
+    versions.nth(2).get_by_role("button", name="Compare", exact=True).click()
+    page.get_by_role("link", name=re.compile("^Meridian")).click()  # or one of another family
+    page.get_by_role("button", name="…with this").first.click()
+    expect(page.get_by_role("dialog")).to_contain_text("First light buttermilk cakes, version 3, and Meridian crêpes, version 1")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name=re.compile("^First light")).click()
     versions.nth(2).get_by_role("button", name="Made it…").click()
     page.get_by_role("dialog").get_by_role("button", name="Good", exact=True).click()
     expect(versions.nth(2)).to_contain_text("made")
@@ -211,3 +217,40 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, s
         page.wait_for_load_state("networkidle")
         sound(page)
         page.keyboard.press("Escape")
+
+
+HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 100_000]
+
+
+def test_hostile_text_in_every_field_of_every_place(page):
+    page.on("dialog", lambda d: pytest.fail("a script ran"))
+    for path, opening in (
+        ("/bench", ("More wishes",)),
+        ("/bench", ("Save as a version",)),
+        ("/book", ("Rename…",)),
+        ("/book", ("Made it…",)),
+        ("/book", ("Scale…",)),
+        ("/larder/oat_flour", ()),
+        ("/larder/oat_flour", ("Read the pack…",)),
+        ("/larder?pack=new", ()),
+        ("/kitchen", ()),
+        ("/kitchen/diets", ("Make a diet",)),
+    ):
+        go(page, path)
+        if path == "/book":
+            page.get_by_role("link", name=re.compile("^First light")).click()
+        for name in opening:
+            page.get_by_role("button", name=name).first.click()
+        page.wait_for_load_state("networkidle")
+        scope = page.get_by_role("dialog") if page.get_by_role("dialog").count() else page.get_by_role("main")
+        fields = scope.locator("input:not([type=checkbox]):not([type=file]), textarea")
+        assert fields.count() > 0, path
+        for at in range(fields.count()):
+            for text in HOSTILE:
+                fields.nth(at).fill(text, force=True)
+            fields.nth(at).blur()
+        page.wait_for_load_state("networkidle")
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), path
+        assert page.locator("img[src=x]").count() == 0
+    go(page, "/book")
+    expect(page.get_by_role("region", name="Batters").get_by_role("listitem")).to_have_count(7)

@@ -58,6 +58,13 @@ class Clause(BaseModel):
     verdict: Literal["conflicts", "cannot_vouch"] = "conflicts"
     reason: Annotated[str, Field(min_length=3, max_length=200)]
 
+    @model_validator(mode="after")
+    def _of_known_settings(self) -> "Clause":
+        unknown = self.only.keys() - Profile.model_fields.keys()
+        if unknown:
+            raise ValueError(f"no setting of the kitchen is called {', '.join(sorted(unknown))}")
+        return self
+
 
 class Limit(BaseModel):
     """At most `most` of a nutrient in one serving."""

@@ -157,13 +157,13 @@ class Book:
     # ---- writing
 
     def add(self, name: str, first: NewVersion) -> Version:
-        """A new batter with its first version; sent twice with one id, it is saved once."""
+        """A new batter with its first version, which has no parent here; sent twice with one id, it is saved once."""
         id_ = new_id()
         with self._database.write() as db:
             known = _known(db, first.id)
             if known is None:
                 _insert_batter(db, id_, name, first.batter.form)
-                known = _insert(db, id_, first)
+                known = _insert(db, id_, first.model_copy(update={"parent": None}))
         return self.version(known)
 
     def save(self, batter_id: str, new: NewVersion) -> Version:

@@ -13,7 +13,13 @@ export function CompareTwo({ left, right, onClose }: { left: string; right: stri
   const c = two.data;
   return (
     <Sheet
-      title={c ? `${c.left.name}: version ${c.left.number} and version ${c.right.number}` : "Side by side"}
+      title={
+        c
+          ? c.left.name === c.right.name
+            ? `${c.left.name}: version ${c.left.number} and version ${c.right.number}`
+            : `${c.left.name}, version ${c.left.number}, and ${c.right.name}, version ${c.right.number}`
+          : "Side by side"
+      }
       onClose={onClose}
       wide
     >

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Answered, api, got } from "../../api/client";
 import { day } from "../../parts/format";
 import { Sheet } from "../../parts/Sheet";
@@ -35,7 +35,18 @@ export function FamilyTree({ id }: { id: string }) {
 
 function Tree({ family }: { family: Family }) {
   const [open, setOpen] = useState<Open | null>(null);
-  const [beside, setBeside] = useState<string | null>(null);
+  // The first of two versions to compare stands in the address, so that the second may be of another family.
+  const [query, setQuery] = useSearchParams();
+  const beside = query.get("beside");
+  const setBeside = (id: string | null) =>
+    setQuery(
+      (old) => {
+        if (id) old.set("beside", id);
+        else old.delete("beside");
+        return old;
+      },
+      { replace: true },
+    );
   const bench = useBench();
   const go = useNavigate();
   const tell = useTell();
@@ -127,19 +138,17 @@ function Tree({ family }: { family: Family }) {
                 <Do onClick={() => lay.mutate(member.id)}>On the Bench</Do>
                 <Do onClick={() => go(`/card/${member.id}`)}>Card</Do>
                 <Do onClick={() => setOpen({ what: "scale", version: member })}>Scale…</Do>
-                {family.versions.length > 1 && (
-                  <Do
-                    on={beside === member.id}
-                    onClick={() => {
-                      if (beside && beside !== member.id) {
-                        setOpen({ what: "compare", left: beside, right: member.id });
-                        setBeside(null);
-                      } else setBeside(beside ? null : member.id);
-                    }}
-                  >
-                    {beside === member.id ? "Compare with…" : beside ? "…with this" : "Compare"}
-                  </Do>
-                )}
+                <Do
+                  on={beside === member.id}
+                  onClick={() => {
+                    if (beside && beside !== member.id) {
+                      setOpen({ what: "compare", left: beside, right: member.id });
+                      setBeside(null);
+                    } else setBeside(beside ? null : member.id);
+                  }}
+                >
+                  {beside === member.id ? "Compare with…" : beside ? "…with this" : "Compare"}
+                </Do>
                 <Do onClick={() => setOpen({ what: "made", version: member })}>Made it…</Do>
                 <Do onClick={() => duplicate.mutate(member.id)}>Duplicate</Do>
                 <Do onClick={() => setOpen({ what: "files", version: member })}>Save as…</Do>
