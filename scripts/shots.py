@@ -76,7 +76,7 @@ def larder(page: Page) -> None:
     """The Larder with an ingredient open."""
     page.get_by_role("link", name="Larder", exact=True).click()
     page.get_by_role("link", name=re.compile("^ground flaxseed")).click()
-    page.get_by_text("Your cup of it").wait_for()
+    page.get_by_text("Your cup and spoon of it").wait_for()
 
 
 def kitchen(page: Page) -> None:

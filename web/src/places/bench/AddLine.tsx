@@ -11,6 +11,7 @@ type Props = {
   tall?: boolean;
   label?: string;
   placeholder?: string;
+  beside?: React.ReactNode;
   children?: React.ReactNode;
 };
 
@@ -23,6 +24,7 @@ export function AddLine({
   tall = false,
   label = "Add a line",
   placeholder,
+  beside,
   children,
 }: Props) {
   const [text, setText] = useState("");
@@ -67,6 +69,7 @@ export function AddLine({
           }
         }}
       />
+      {beside}
       <button
         type="submit"
         disabled={read.isPending || !text.trim()}

@@ -204,6 +204,13 @@ export function Bench() {
           <AddLine
             tall={empty}
             measures={state.base}
+            beside={
+              empty && (
+                <span className="mr-auto">
+                  <SourceMeasures value={state.base} onChange={(measures) => act({ type: "measures", measures })} />
+                </span>
+              )
+            }
             onLines={(lines) => act({ type: "addLines", lines })}
             onRecipe={
               empty
@@ -215,10 +222,7 @@ export function Bench() {
             }
           >
             {empty && (
-              <p className="flex flex-1 flex-wrap items-center justify-end gap-2">
-                <span className="mr-auto">
-                  <SourceMeasures value={state.base} onChange={(measures) => act({ type: "measures", measures })} />
-                </span>
+              <p className="flex w-full gap-2">
                 <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
                 <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
               </p>
