@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
 from .batter import BatterLine
 from .facts import Facts
@@ -58,12 +58,13 @@ class Clause(BaseModel):
     verdict: Literal["conflicts", "cannot_vouch"] = "conflicts"
     reason: Annotated[str, Field(min_length=3, max_length=200)]
 
-    @model_validator(mode="after")
-    def _of_known_settings(self) -> "Clause":
-        unknown = self.only.keys() - Profile.model_fields.keys()
+    @field_validator("only")
+    @classmethod
+    def _of_known_settings(cls, only: dict[str, str | bool]) -> dict[str, str | bool]:
+        unknown = only.keys() - Profile.model_fields.keys()
         if unknown:
             raise ValueError(f"no setting of the kitchen is called {', '.join(sorted(unknown))}")
-        return self
+        return only
 
 
 class Limit(BaseModel):

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, got } from "../api/client";
 import { useBench } from "../places/bench/BenchContext";
@@ -11,6 +11,7 @@ type Entry = { key: string; kind: string; name: string; beside: string; act: () 
 export function Find({ onClose, only }: { onClose: () => void; only?: "batter" }) {
   const [text, setText] = useState("");
   const [at, setAt] = useState(0);
+  const [waits, setWaits] = useState(false);
   const go = useNavigate();
   const bench = useBench();
   const asked = text.trim();
@@ -93,6 +94,13 @@ export function Find({ onClose, only }: { onClose: () => void; only?: "batter" }
     onClose();
     entry.act();
   }
+  const settled = asked === "" || (!found.isFetching && !found.isPlaceholderData);
+  // Enter pressed faster than the answer comes takes what then stands first, never what stood there before.
+  useEffect(() => {
+    if (!waits || !settled) return;
+    setWaits(false);
+    take(entries[chosen]);
+  });
   return (
     <Sheet title={only ? "Open a batter" : "Find"} onClose={onClose}>
       <input
@@ -110,11 +118,12 @@ export function Find({ onClose, only }: { onClose: () => void; only?: "batter" }
         onChange={(event) => {
           setText(event.target.value);
           setAt(0);
+          setWaits(false);
         }}
         onKeyDown={(event) => {
           if (event.key === "ArrowDown") setAt(Math.min(entries.length - 1, chosen + 1));
           else if (event.key === "ArrowUp") setAt(Math.max(0, chosen - 1));
-          else if (event.key === "Enter") take(entries[chosen]);
+          else if (event.key === "Enter") setWaits(true);
           else return;
           event.preventDefault();
         }}

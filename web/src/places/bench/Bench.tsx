@@ -427,6 +427,7 @@ export function Bench() {
           base={state.base}
           answer={after ? (edited ?? answer!.batter.batter) : null}
           diets={state.diets}
+          ready={!(asked && adaptation.waiting) && (!edited || !made.isPlaceholderData)}
           suggestion={after ? `Adapted${dietWords ? `: ${dietWords}` : ""}` : ""}
           onClose={close}
           onSaved={(version, first) => {

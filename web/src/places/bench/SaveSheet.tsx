@@ -11,13 +11,25 @@ type Props = {
   answer: Batter | null;
   diets: string[];
   suggestion: string;
+  ready: boolean;
   onClose: () => void;
   onSaved: (saved: Version, base: Version | null) => void;
 };
 
 /** Save what stands on the bench as a version that never changes again. A batter that is new to the Book is saved first as it
  * is, and its adaptation as its child. */
-export function SaveSheet({ name: given, batterId, parent, base, answer, diets, suggestion, onClose, onSaved }: Props) {
+export function SaveSheet({
+  name: given,
+  batterId,
+  parent,
+  base,
+  answer,
+  diets,
+  suggestion,
+  ready,
+  onClose,
+  onSaved,
+}: Props) {
   const [note, setNote] = useState(suggestion);
   const [name, setName] = useState(given);
   const [ids] = useState(() => [freshId(), freshId()] as const);
@@ -82,8 +94,18 @@ export function SaveSheet({ name: given, batterId, parent, base, answer, diets, 
             {save.error.message} The note is still here; try again.
           </p>
         )}
-        <button type="submit" disabled={save.isPending} className="btn btn-accent mt-4 min-h-11 px-6 text-base">
-          {save.isPending ? (save.failureCount > 0 ? "Waiting for the server…" : "Saving…") : "Save"}
+        <button
+          type="submit"
+          disabled={save.isPending || !ready}
+          className="btn btn-accent mt-4 min-h-11 px-6 text-base"
+        >
+          {save.isPending
+            ? save.failureCount > 0
+              ? "Waiting for the server…"
+              : "Saving…"
+            : ready
+              ? "Save"
+              : "Working it out…"}
         </button>
       </form>
     </Sheet>

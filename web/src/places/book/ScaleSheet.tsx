@@ -39,18 +39,17 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
     queryKey: ["version", version],
     queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version } } })),
   });
-  const size = useSettled<Size>(
-    {
-      by,
-      amount,
-      iron_ml: by === "iron" ? iron : null,
-      own_pan: by === "pan" ? own : null,
-      pan: by === "pan" ? pan : null,
-    },
-    150,
-  );
+  const wanted = JSON.stringify({
+    by,
+    amount,
+    iron_ml: by === "iron" ? iron : null,
+    own_pan: by === "pan" ? own : null,
+    pan: by === "pan" ? pan : null,
+  } satisfies Size);
+  const settled = useSettled(wanted, 150);
+  const size: Size = JSON.parse(settled);
   const scaled = useQuery({
-    queryKey: ["scale", version, size],
+    queryKey: ["scale", version, settled],
     queryFn: ({ signal }) =>
       got(api.POST("/api/scale", { body: { batter: whole.data!.batter, size, diets: [] }, signal })),
     enabled: whole.data !== undefined,
@@ -119,6 +118,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
             </p>
             <button
               type="button"
+              disabled={wanted !== settled || scaled.isPlaceholderData}
               className={
                 n === 0
                   ? "btn btn-accent mt-2 min-h-11 px-5 text-base"

@@ -93,19 +93,19 @@ function Maker({ opening, taken, onDone }: MakerProps) {
   const key = fresh ? keyOf(rule.label, taken) : opening.key;
   const ready = { ...rule, key, label: rule.label.trim() };
   const valid = /^[a-z][a-z0-9_]{1,40}$/.test(key) && ready.label.length >= 2;
-  const asked = useSettled(
-    JSON.stringify({
-      ...ready,
-      key: valid ? key : "on_trial",
-      label: ready.label.length >= 2 ? ready.label : "This diet",
-    }),
-    250,
-  );
+  const trial = JSON.stringify({
+    ...ready,
+    key: valid ? key : "on_trial",
+    label: ready.label.length >= 2 ? ready.label : "This diet",
+  });
+  const asked = useSettled(trial, 250);
   const tried = useQuery({
     queryKey: ["diets", "try", asked],
     queryFn: ({ signal }) => got(api.POST("/api/diets/try", { body: { rule: JSON.parse(asked) }, signal })),
     placeholderData: keepPreviousData,
   });
+  // What was tried before the last touch says nothing of the rule as it stands now.
+  const current = trial === asked && !tried.isPlaceholderData;
   const save = useWrite(
     (given: Rule) => got(api.PUT("/api/diets/{key}", { params: { path: { key: given.key } }, body: { rule: given } })),
     {
@@ -287,11 +287,9 @@ function Maker({ opening, taken, onDone }: MakerProps) {
                 <Link className="underline underline-offset-4" to={`/book/${t.batter_id}`}>
                   {t.name}
                 </Link>
-                <span className="ml-auto">
-                  <Verdict verdict={t.verdict} />
-                </span>
+                <span className="ml-auto">{current ? <Verdict verdict={t.verdict} /> : "being tried…"}</span>
               </p>
-              {t.reason && <p className="text-sm">{t.reason}</p>}
+              {current && t.reason && <p className="text-sm">{t.reason}</p>}
             </li>
           ))}
         </ul>
