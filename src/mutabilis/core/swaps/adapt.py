@@ -39,6 +39,18 @@ class Adaptation:
 
 def adapt(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None) -> Adaptation:
     """Adapt `base` to `wishes`. KeyError for a diet that is not known; everything else is an answer or a reason."""
+    found = _adapted(base, wishes, facts, profile, readings)
+    if wishes.pieces is None or not found.answers or (now := found.answers[0].analysis.yields.pieces) <= 0:
+        return found
+    # Another form, or another foam, pours other pieces out of the same grams: where that is noticed, it is solved at the right size.
+    off = wishes.pieces / now
+    if abs(off - 1) < PIECES_OFF:
+        return found
+    again = _adapted(base, wishes.model_copy(update={"pieces": wishes.pieces * off}), facts, profile, readings)
+    return again if again.answers else found
+
+
+def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None) -> Adaptation:
     rules = wishes.rules(facts)
     base = _prepared(base, wishes, facts)
     before = analyse(base, facts, profile, {**facts.diets, **rules}, readings)
@@ -114,6 +126,8 @@ def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule
     plain = wishes.flow == "same" and wishes.form in (None, before.batter.form) and wishes.steps == "scale"
     return plain and not wishes.locked and not wishes.poured and not ids & set(wishes.bans) and set(wishes.pins) <= ids
 
+
+PIECES_OFF = 0.03  # a share of the pieces wished, beyond which their number is made to meet the wish
 
 GROUPS = {
     "caps": "the ceiling a serving", "floors": "the floor a serving", "bans": "what was struck", "pins": "what is to be kept",
