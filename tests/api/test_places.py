@@ -308,3 +308,23 @@ def test_every_place_has_its_page(client):
     for path in ("/book/abc", "/larder/oat_flour", "/kitchen/diets", "/card/x", "/bench"):
         assert client.get(path).status_code == 200
     assert client.get("/moon").status_code == 404
+
+
+def test_the_shelf_of_a_diet_is_what_the_core_lets_pass_no_more_and_no_less(client):
+    """For every diet, against every version of every batter judged one by one; an own diet and a reading among them."""
+    rule = {"key": "house", "label": "House", "deny": [{"ingredient": ["egg", "oat_drink"], "reason": "not in this house"}]}
+    client.put("/api/diets/house", json={"rule": rule})
+    says = {"ingredient": "oat_flour", "by": "Ottilie", "on": "2026-11-25", "says": ["certified_gluten_free"]}
+    assert client.post("/api/readings/answers", json=says).status_code == 201
+    batters = client.get("/api/book").json()["batters"]
+    versions = {b["id"]: [v["id"] for v in client.get(f"/api/batters/{b['id']}").json()["versions"]] for b in batters}
+    for diet in [d["rule"]["key"] for d in client.get("/api/diets").json()]:
+        shelf = {b["id"]: b["match"] for b in client.get("/api/book", params={"diet": diet, "limit": 100}).json()["batters"]}
+        for id_, family in versions.items():
+            passing = []
+            for version in family:
+                batter = client.get(f"/api/versions/{version}").json()["batter"]
+                view = client.post("/api/analyse", json={"batter": batter, "diets": [diet]}).json()
+                passing += [version] if view["verdict"] == "fits" else []
+            assert (id_ in shelf) == bool(passing), (diet, id_)
+            assert not passing or shelf[id_] in passing

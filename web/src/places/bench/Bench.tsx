@@ -1,9 +1,9 @@
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { type AnswerView, api, type Batter, type BatterView, got, type Verdict as VerdictKey } from "../../api/client";
+import { type AnswerView, api, type Batter, type BatterView, got } from "../../api/client";
 import { FileSheet } from "../../parts/FileSheet";
 import { Find } from "../../parts/Find";
-import { allergen, grams, places } from "../../parts/format";
+import { grams } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { LedgerSheet } from "../../parts/LedgerSheet";
 import { useLost } from "../../parts/lost";
@@ -14,10 +14,13 @@ import { useTell } from "../../parts/told";
 import { Verdict } from "../../parts/Verdict";
 import { AddLine } from "./AddLine";
 import { useBench } from "./BenchContext";
+import { Cautions } from "./Cautions";
 import { CompareSheet } from "./CompareSheet";
+import { Choice, Head } from "./Head";
 import { LinePanel } from "./Line";
 import { AcidPicture, WaterPicture } from "./Pictures";
 import { PlateSection } from "./Plate";
+import { PieceWords, Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
 import { SaveSheet } from "./SaveSheet";
@@ -470,131 +473,4 @@ function tagsOf(before: BatterView, after: BatterView): Map<string, string> {
     );
   }
   return tags;
-}
-
-function PieceWords({ batter }: { batter: BatterView }) {
-  const { yields: y, per_piece: n, cost } = batter;
-  if (y.whole < 1 || n.kcal === undefined) return null;
-  return (
-    <>
-      {y.whole} pieces of {y.portion_ml.toFixed(0)} mL
-      {y.diameter_cm !== null && `, about ${y.diameter_cm.toFixed(0)} cm across`}; a piece has {n.kcal.toFixed(0)} kcal,{" "}
-      {places(n.net_carb_g ?? 0, 1)} g net carbohydrate, {places(n.protein_g ?? 0, 1)} g protein
-      {cost &&
-        `, and costs ${places(cost.per_piece, 2)}${cost.unpriced.length > 0 ? ` and ${cost.unpriced.length} without a price` : ""}`}
-      .
-    </>
-  );
-}
-
-/** How much to pour and hold back, and what the answer loses: said where no line is touched. */
-function Pour({ batter, answer }: { batter: BatterView; answer: AnswerView | undefined }) {
-  const plan = batter.hold_back;
-  return (
-    <>
-      {plan && (
-        <p className="text-lg">
-          <b>
-            Pour <span className="figure">{grams(plan.pour_g)} g</span> of the {plan.name}, hold back{" "}
-            <span className="figure">{grams(plan.hold_g)} g</span>.
-          </b>{" "}
-          <span className="text-base opacity-85">
-            Weighed, 19 bowls in 20 need more, and {grams(plan.enough_g)} g is enough; by cups hold back{" "}
-            {grams(batter.hold_back_cups?.hold_g ?? plan.hold_g)} g.
-          </span>
-        </p>
-      )}
-      {answer && answer.worse.length > 0 && (
-        <p>
-          <b>What it loses:</b> {answer.worse.join("; ")}.
-        </p>
-      )}
-      {!plan && <p className="opacity-80">Touch a line to see what it does and why it changed.</p>}
-    </>
-  );
-}
-
-function Head({
-  title,
-  batter,
-  side,
-  children,
-}: {
-  title: string;
-  batter: BatterView;
-  side: "iron" | "berry";
-  children?: ReactNode;
-}) {
-  const colour = side === "iron" ? "border-secondary text-secondary" : "border-primary text-primary";
-  return (
-    <h2 className={`mb-2 flex min-h-9 flex-wrap items-baseline gap-x-3 border-b-2 pb-1 text-lg font-bold ${colour}`}>
-      {title}
-      <span className="flex flex-wrap gap-x-3 font-sans text-base font-normal">{children}</span>
-      <span className="ml-auto font-sans text-base font-normal whitespace-nowrap">
-        {batter.batter_g > 0 && <span className="figure">{batter.batter_g.toFixed(0)} g</span>}
-        {batter.hydration_pct !== null && (
-          <span title={`${batter.water_g.toFixed(0)} g water in all`}>
-            , hydration {batter.hydration_pct.toFixed(0)} %
-          </span>
-        )}
-      </span>
-    </h2>
-  );
-}
-
-type ChoiceProps = { count: number; chosen: number; onChoose: (n: number) => void };
-
-function Choice({ count, chosen, onChoose }: ChoiceProps) {
-  return (
-    <fieldset aria-label="Answers" className="flex items-baseline gap-0.5">
-      {Array.from({ length: count }, (_, n) => (
-        <button
-          key={n}
-          type="button"
-          aria-pressed={chosen === n}
-          onClick={() => onChoose(n)}
-          className={`min-w-8 rounded-field px-2 pointer-coarse:min-h-11 ${chosen === n ? "bg-primary font-bold text-primary-content" : "underline underline-offset-4"}`}
-        >
-          {n + 1}
-        </button>
-      ))}
-    </fieldset>
-  );
-}
-
-type CautionProps = {
-  batter: BatterView;
-  answer: AnswerView | undefined;
-  trial: VerdictKey | null;
-  diets: string[];
-  labels: Map<string, string>;
-};
-
-function Cautions({ batter, answer, trial, diets, labels }: CautionProps) {
-  const words = answer ? [...answer.technique, ...answer.cautions] : batter.warnings.map((w) => w.text);
-  const reasons = trial
-    ? diets.flatMap((d) => (batter.diets[d]?.reasons ?? []).map((r) => `${labels.get(d)}: ${r.text}`))
-    : [];
-  return (
-    <section aria-label="Cautions" className="mt-4 text-[0.95rem]">
-      {reasons.length > 0 && <p className="mb-1 font-semibold text-error">{reasons.join(" · ")}</p>}
-      <ul className="grid gap-x-8 gap-y-0.5 lg:grid-cols-2">
-        {words.map((w) => (
-          <li key={w} className="flex gap-2">
-            <span aria-hidden="true" className="mt-2 size-1.5 shrink-0 rotate-45 bg-base-content" />
-            {w}
-          </li>
-        ))}
-      </ul>
-      <p className="mt-1">
-        <b>Contains:</b> {batter.contains.map(allergen).join(", ") || "none of the listed allergens"}.
-        {batter.may_contain.length > 0 && (
-          <>
-            {" "}
-            <b>May contain:</b> {batter.may_contain.map(allergen).join(", ")}.
-          </>
-        )}
-      </p>
-    </section>
-  );
 }

@@ -108,7 +108,7 @@ function Sheet({ known }: { known: Known }) {
               onClick={() => {
                 archive.mutate(false);
                 tell(`${i.name} is put away; versions that hold it stay readable.`, () => archive.mutate(true));
-                go("/larder");
+                go({ pathname: "/larder", search: window.location.search });
               }}
             >
               Put away

@@ -1,0 +1,52 @@
+import type { ReactNode } from "react";
+import type { BatterView } from "../../api/client";
+
+/** The head of one side: what it is, how much, and its hydration. */
+export function Head({
+  title,
+  batter,
+  side,
+  children,
+}: {
+  title: string;
+  batter: BatterView;
+  side: "iron" | "berry";
+  children?: ReactNode;
+}) {
+  const colour = side === "iron" ? "border-secondary text-secondary" : "border-primary text-primary";
+  return (
+    <h2 className={`mb-2 flex min-h-9 flex-wrap items-baseline gap-x-3 border-b-2 pb-1 text-lg font-bold ${colour}`}>
+      {title}
+      <span className="flex flex-wrap gap-x-3 font-sans text-base font-normal">{children}</span>
+      <span className="ml-auto font-sans text-base font-normal whitespace-nowrap">
+        {batter.batter_g > 0 && <span className="figure">{batter.batter_g.toFixed(0)} g</span>}
+        {batter.hydration_pct !== null && (
+          <span title={`${batter.water_g.toFixed(0)} g water in all`}>
+            , hydration {batter.hydration_pct.toFixed(0)} %
+          </span>
+        )}
+      </span>
+    </h2>
+  );
+}
+
+type ChoiceProps = { count: number; chosen: number; onChoose: (n: number) => void };
+
+/** Which of the answers stands. */
+export function Choice({ count, chosen, onChoose }: ChoiceProps) {
+  return (
+    <fieldset aria-label="Answers" className="flex items-baseline gap-0.5">
+      {Array.from({ length: count }, (_, n) => (
+        <button
+          key={n}
+          type="button"
+          aria-pressed={chosen === n}
+          onClick={() => onChoose(n)}
+          className={`min-w-8 rounded-field px-2 pointer-coarse:min-h-11 ${chosen === n ? "bg-primary font-bold text-primary-content" : "underline underline-offset-4"}`}
+        >
+          {n + 1}
+        </button>
+      ))}
+    </fieldset>
+  );
+}
