@@ -26,6 +26,10 @@ def open_batter(page: Page, name: str) -> None:
     expect(page.get_by_role("heading", name=name, level=1)).to_be_visible()
 
 
+def go(page: Page, path: str) -> None:
+    page.goto("/".join(page.url.split("/")[:3]) + path)
+
+
 def add(page: Page, text: str) -> None:
     have(page).get_by_label("Add a line").fill(text)
     have(page).get_by_role("button", name="Add", exact=True).click()

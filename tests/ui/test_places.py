@@ -6,11 +6,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import add, have, made, settled, sound, told
-
-
-def go(page, path):
-    page.goto(page.url.split("/", 3)[0] + "//" + page.url.split("/")[2] + path)
+from .steps import add, go, have, made, settled, sound, told
 
 
 def family(page, name):

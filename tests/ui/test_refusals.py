@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from .steps import have, made, settled, told
+from .steps import go, have, made, settled, told
 
 LABEL = {
     "energy": 350,
@@ -25,7 +25,7 @@ def fill(sheet, name, **changed):
 
 
 def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
-    page.goto(page.url.split("/bench")[0].rstrip("/") + "/larder?pack=new")
+    go(page, "/larder?pack=new")
     sheet = page.get_by_role("dialog")
     keep = sheet.get_by_role("button", name="Keep this pack")
     expect(sheet).to_contain_text("Once the eight figures stand")
@@ -53,7 +53,7 @@ def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
 
 
 def test_a_diet_that_would_fit_everything_or_bears_anothers_name_is_refused(page):
-    page.goto(page.url.split("/bench")[0].rstrip("/") + "/kitchen/diets")
+    go(page, "/kitchen/diets")
     page.get_by_role("button", name="Make a diet").click()
     rule = page.get_by_role("region", name="A diet", exact=True)
     rule.get_by_label("Name of the diet").fill("Open table")
@@ -71,7 +71,7 @@ def test_a_diet_that_would_fit_everything_or_bears_anothers_name_is_refused(page
 
 
 def test_numbers_that_cannot_be_are_told_at_the_field_and_not_kept(page):
-    page.goto(page.url.split("/bench")[0].rstrip("/") + "/kitchen")
+    go(page, "/kitchen")
     cup = page.get_by_role("textbox", name=re.compile("^a cup holds"))
     for typed, words in (("12", "101 or more"), ("4000", "399 or less"), ("cup", "must be a number"), ("", "missing")):
         cup.fill(typed)

@@ -10,7 +10,7 @@ from mutabilis.core.batter import Batter, BatterLine, FormKey
 from mutabilis.core.book import DietKeys, Name, Version
 from mutabilis.core.card import Card, card
 from mutabilis.core.method import Order
-from mutabilis.core.quantities.units import CupMl, TbspMl
+from mutabilis.core.quantities.units import CupMl, Source, TbspMl
 from mutabilis.core.reading import read_as, read_lines
 from mutabilis.core.scaling import Size, scale
 from mutabilis.core.swaps.adapt import adapt
@@ -126,6 +126,7 @@ class Start(BaseModel):
     larder_kept: bool
     decimal: Literal["point", "comma"]
     shown: Literal["both", "grams", "kitchen"]
+    sources: tuple[Source, ...]
 
 
 @router.get("/health")
@@ -154,6 +155,7 @@ def start(here: Here) -> Start:
         shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
         forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
         larder_kept=any(item.stock_g is not None for item in here.items.values()), decimal=profile.decimal, shown=profile.shown,
+        sources=facts.units.sources,
     )  # fmt: skip
 
 

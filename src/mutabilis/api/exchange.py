@@ -87,7 +87,7 @@ def _keep(everything: Everything, here: Context) -> Imported:
     """Batters that are not here yet, with the packs, weights, readings and diets that they were made with, where this kitchen has
     nothing of its own to say."""
     told: list[str] = []
-    mine = {x.id for x in (*here.larder.packs(), *here.larder.packs(archived=True))}
+    mine = {x.id for some in here.packs() for x in some}
     for label in everything.packs:
         if label.id not in mine and label.id not in here.facts.ingredients:
             here.larder.put_pack(label)
@@ -160,7 +160,7 @@ def _as_card(v: Version, format: Format, order: Order, paper: Literal["a4", "let
 def _with_its_facts(everything: Everything, here: Context) -> Everything:
     """The own packs that the batters hold go with them: without them they could not be read elsewhere."""
     held = {line.ingredient for sheet in everything.batters for v in sheet.versions for line in v.batter.lines}
-    packs = (*here.larder.packs(), *here.larder.packs(archived=True))
+    packs = (*here.packs()[0], *here.packs()[1])
     return everything.model_copy(update={"packs": tuple(label for label in packs if label.id in held)})
 
 
@@ -170,7 +170,7 @@ def everything(here: Here) -> Response:
     entries = here.book.entries()
     own = tuple(rule for key, rule in here.facts.diets.items() if here.own_diets.is_own(key))
     whole = Everything(
-        batters=tuple(here.book.sheet(e.id) for e in entries), packs=(*here.larder.packs(), *here.larder.packs(archived=True)),
+        batters=tuple(here.book.sheet(e.id) for e in entries), packs=(*here.packs()[0], *here.packs()[1]),
         items=tuple(here.items.values()), readings=tuple(kept.reading for kept in here.larder.readings()), diets=own, profile=here.profile(),
     )  # fmt: skip
     return Response(

@@ -5,7 +5,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
-from .quantities.units import US_CUP_ML
+from .quantities.units import US_CUP_ML, US_TBSP_ML
 
 Confidence = Literal["high", "medium", "low"]
 CONFIDENCES: tuple[Confidence, ...] = ("high", "medium", "low")
@@ -140,7 +140,7 @@ class Ingredient(BaseModel):
         if self.cup_g:
             return self.cup_g / US_CUP_ML, self.confidence
         if self.tbsp_g:
-            return self.tbsp_g / 14.787, self.confidence
+            return self.tbsp_g / US_TBSP_ML, self.confidence
         if self.tsp_g:
             return self.tsp_g / 4.929, self.confidence
         return (0.95, "low") if self.water_g > 40 or self.fat_g > 60 else (0.55, "low")

@@ -2428,6 +2428,20 @@ export interface components {
             view: components["schemas"]["BatterView"];
         };
         /**
+         * Source
+         * @description The cup and table spoon [mL] that recipes of some origin are written in; `cup` names the cup where a kitchen may take it for its own.
+         */
+        Source: {
+            /** Words */
+            words: string;
+            /** Cup */
+            cup: string;
+            /** Cup Ml */
+            cup_ml: number;
+            /** Tbsp Ml */
+            tbsp_ml: number;
+        };
+        /**
          * Start
          * @description What the Bench opens on: the draft where there is one, else a batter of the Book with wishes to show.
          */
@@ -2454,6 +2468,8 @@ export interface components {
              * @enum {string}
              */
             shown: "both" | "grams" | "kitchen";
+            /** Sources */
+            sources: components["schemas"]["Source"][];
         };
         /**
          * Step

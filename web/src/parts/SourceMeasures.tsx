@@ -1,27 +1,29 @@
 import type { Batter } from "../api/client";
+import { useBench } from "../places/bench/BenchContext";
 
 export type Measures = Pick<Batter, "cup_ml" | "tbsp_ml">;
-const KNOWN: [string, Measures][] = [
-  ["in my own cups and spoons", { cup_ml: null, tbsp_ml: null }],
-  ["in US cups, 237 mL", { cup_ml: 236.588, tbsp_ml: 14.787 }],
-  ["in cups of 240 mL", { cup_ml: 240, tbsp_ml: 15 }],
-  ["in metric cups, 250 mL", { cup_ml: 250, tbsp_ml: 15 }],
-  ["in cups of 250, table spoons of 20 mL", { cup_ml: 250, tbsp_ml: 20 }],
-];
+
+/** The sizes alone, of whatever carries them. */
+export function sizes({ cup_ml, tbsp_ml }: Measures): Measures {
+  return { cup_ml, tbsp_ml };
+}
 
 /** The cup and table spoon in which a batter was written, where they were not the kitchen's. */
 export function SourceMeasures({ value, onChange }: { value: Measures; onChange: (measures: Measures) => void }) {
+  const { sources } = useBench().start;
+  const chosen = sources.findIndex((s) => s.cup_ml === value.cup_ml && s.tbsp_ml === value.tbsp_ml);
   return (
     <label>
       <span className="sr-only">It is written</span>
       <select
         className="h-11 max-w-full rounded-field border border-base-300 bg-base-100 px-2"
-        value={KNOWN.findIndex(([, m]) => m.cup_ml === (value.cup_ml ?? null) && m.tbsp_ml === (value.tbsp_ml ?? null))}
-        onChange={(event) => onChange(KNOWN[Number(event.target.value)]![1])}
+        value={chosen}
+        onChange={(event) => onChange(sizes(sources[Number(event.target.value)] ?? { cup_ml: null, tbsp_ml: null }))}
       >
-        {KNOWN.map(([words], n) => (
-          <option key={words} value={n}>
-            {words}
+        <option value={-1}>in my own cups and spoons</option>
+        {sources.map((s, n) => (
+          <option key={s.words} value={n}>
+            in {s.words}
           </option>
         ))}
       </select>

@@ -74,6 +74,17 @@ class Heap(BaseModel):
     spread: float
 
 
+class Source(BaseModel):
+    """The cup and table spoon [mL] that recipes of some origin are written in; `cup` names the cup where a kitchen may take it for its own."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    words: str
+    cup: str
+    cup_ml: CupMl
+    tbsp_ml: TbspMl
+
+
 class Units(BaseModel):
     """All units by the names cooks give them, and the sizes of eggs and fruit."""
 
@@ -84,6 +95,7 @@ class Units(BaseModel):
     egg_size: dict[str, dict[str, float]]
     fruit_size: dict[str, float]
     of_fruit: dict[str, tuple[str, float]]
+    sources: tuple[Source, ...]
 
     @classmethod
     def from_table(cls, table: dict[str, dict[str, dict[str, object]]]) -> "Units":
@@ -112,6 +124,7 @@ class Units(BaseModel):
                 "heaps": heaps,
                 "egg_size": table["egg_size"],
                 "fruit_size": table["fruit_size"],
+                "sources": table["source"],
                 "of_fruit": {k: (v["ingredient"], v["g"]) for k, v in table["of_fruit"].items()},
             }
         )

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { api, type Batter, type BatterLine, got, Problem } from "../../api/client";
 import { imported } from "../../parts/importing";
-import type { Measures } from "../../parts/SourceMeasures";
+import { type Measures, sizes } from "../../parts/SourceMeasures";
 import { useWrite } from "../../parts/write";
 
 type Props = {
@@ -85,11 +85,6 @@ export function AddLine({
       )}
     </form>
   );
-}
-
-/** The sizes alone, of whatever carries them. */
-export function sizes({ cup_ml, tbsp_ml }: Measures): Measures {
-  return { cup_ml, tbsp_ml };
 }
 
 /** The one recipe of a pasted text; none where it holds no such thing. */

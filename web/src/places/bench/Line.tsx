@@ -10,10 +10,9 @@ import {
 } from "../../api/client";
 import { grams } from "../../parts/format";
 import { PackSays } from "../../parts/PackSays";
-import type { Measures } from "../../parts/SourceMeasures";
+import { type Measures, sizes } from "../../parts/SourceMeasures";
 import { Verdict } from "../../parts/Verdict";
 import { useWrite } from "../../parts/write";
-import { sizes } from "./AddLine";
 import type { Act, BenchState } from "./state";
 
 type Props = {

@@ -7,6 +7,7 @@ import { Tick } from "../../parts/ReadPackSheet";
 import { storedTheme, type Theme, wear } from "../../parts/theme";
 import { useTell } from "../../parts/told";
 import { useWrite } from "../../parts/write";
+import { useBench } from "../bench/BenchContext";
 
 type Profile = Answered<"Profile">;
 const STALE = [["profile"], ["start"], ["analyse"], ["adapt"], ["card"], ["family"], ["book"], ["larder"], ["scale"]];
@@ -22,6 +23,7 @@ export function ProfileForm() {
 function Fields({ profile }: { profile: Profile }) {
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const tell = useTell();
+  const cups = useBench().start.sources.filter((s) => s.cup !== "");
   const queries = useQueryClient();
   const put = useWrite((next: Profile) => got(api.PUT("/api/profile", { body: next })), {
     stale: STALE,
@@ -55,21 +57,15 @@ function Fields({ profile }: { profile: Profile }) {
           onChange={(v) => v !== null && set({ cup_ml: v })}
         />
         <p className="flex flex-wrap gap-1.5">
-          {(
-            [
-              ["US, 237 mL", 236.588],
-              ["240 mL", 240],
-              ["metric, 250 mL", 250],
-            ] as const
-          ).map(([words, ml]) => (
+          {cups.map(({ cup, cup_ml }) => (
             <button
-              key={ml}
+              key={cup_ml}
               type="button"
-              aria-pressed={profile.cup_ml === ml}
-              className={`min-h-9 rounded-field border px-3 pointer-coarse:min-h-11 ${profile.cup_ml === ml ? "border-neutral bg-neutral text-neutral-content" : "border-base-300"}`}
-              onClick={() => set({ cup_ml: ml })}
+              aria-pressed={profile.cup_ml === cup_ml}
+              className={`min-h-9 rounded-field border px-3 pointer-coarse:min-h-11 ${profile.cup_ml === cup_ml ? "border-neutral bg-neutral text-neutral-content" : "border-base-300"}`}
+              onClick={() => set({ cup_ml })}
             >
-              {words}
+              {cup}
             </button>
           ))}
         </p>
