@@ -59,7 +59,7 @@ def test_the_poured_amount_is_too_little_in_nineteen_of_twenty(batter, facts):
             (
                 p,
                 p.grams + random.gauss(0, 0.5),
-                random.gauss(1, absorption_doubt(p.ingredient.absorption_g_per_g)) if p.ingredient.is_drinker else 1.0,
+                random.gauss(1, absorption_doubt(p.ingredient)) if p.ingredient.is_drinker else 1.0,
             )
             for p in bowl.portions
         ]

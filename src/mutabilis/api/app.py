@@ -16,12 +16,12 @@ from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
 from mutabilis.store.database import Database, StoreError
 
-from . import bench, book, exchange, larder
+from . import bench, book, exchange, larder, stove
 from .context import Context
 from .guard import Guard
 
 STATIC = Path(__file__).parent.parent / "static"
-PLACES = ("", "bench", "book", "larder", "kitchen", "card")
+PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove")
 
 
 def create_app(
@@ -34,6 +34,7 @@ def create_app(
     app.include_router(book.router)
     app.include_router(larder.router)
     app.include_router(exchange.router)
+    app.include_router(stove.router)
     _errors(app)
     if (STATIC / "assets").is_dir():
         app.mount("/assets", _Hashed(directory=STATIC / "assets"))

@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Mapping
+from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
 
@@ -14,12 +15,21 @@ from mutabilis.core.facts import Facts
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.labels import Label, infer, usages_for
 from mutabilis.core.larder import Item, prices, with_items
+from mutabilis.core.learning import Normal, known, with_thirst
 from mutabilis.core.quantities.units import Profile
+from mutabilis.core.stove.surface import Surface
 from mutabilis.data.diet_files import OwnDiets
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.drafts import Drafts, Settings
 from mutabilis.store.larder import Larder
+from mutabilis.store.stove import Stove
+
+from .clock import Clock
+from .hub import Hub
+
+Learned = dict[str, dict[str, Normal]]
+Made = tuple[tuple[int, int, int], Facts, dict[str, Item], dict[str, PackReading], Learned]
 
 
 class Context:
@@ -34,30 +44,44 @@ class Context:
         self.drafts = Drafts(database)
         self.settings = Settings(database, profile or Profile())
         self.larder = Larder(database)
+        self.stove = Stove(database)
+        self.clock = Clock(self.stove.latest())
+        self.hub = Hub(facts.stove.scale, self.stove.device("scale"))
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})
         self._lock = threading.Lock()
         self._packed: tuple[tuple[tuple[Label, ...], tuple[Label, ...]], Facts] | None = None
-        self._made: tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]] | None = None
+        self._made: Made | None = None
 
-    def _now(self) -> tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]]:
-        revision = (self.larder.revision, self.own_diets.revision)
+    def _now(self) -> Made:
+        revision = (self.larder.revision, self.own_diets.revision, self.stove.revision)
         made = self._made
         if made is None or made[0] != revision:
             with self._lock:
                 made = self._made = self._put_together(revision)
         return made
 
-    def _put_together(self, revision: tuple[int, int]) -> tuple[tuple[int, int], Facts, dict[str, Item], dict[str, PackReading]]:
+    def _put_together(self, revision: tuple[int, int, int]) -> Made:
         items = self.larder.items()
         packs = (tuple(self.larder.packs()), tuple(self.larder.packs(archived=True)))
         if self._packed is None or self._packed[0] != packs:
             self._packed = packs, self._with_packs(*packs)
         facts = self._packed[1]
+        lessons = self.stove.lessons()
+        learned: Learned = {kind: known(lessons, kind) for kind in ("absorption", "piece_offset", "pace")}
+        by_hand = (item.ingredient for item in items.values() if item.absorption is not None)
+        facts = facts.with_weights(with_thirst(facts.ingredients, learned["absorption"], by_hand))
         facts = self.own_diets.over(facts.with_weights(with_items(facts.ingredients, items.values())))
+        facts = replace(facts, stove=facts.stove.model_copy(update={"surface": self._surfaces()}))
         in_use = {item.ingredient: item.pack for item in items.values() if item.pack}
         readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), in_use)}
-        return revision, facts, items, readings
+        return revision, facts, items, readings, learned
+
+    def _surfaces(self) -> tuple[Surface, ...]:
+        """The kitchen's surfaces: its own, and the shipped ones that it has neither changed nor put away."""
+        own, away = self.stove.surfaces()
+        mine = {s.id for s in own} | away
+        return (*own, *(s for s in self._shipped.stove.surface if s.id not in mine))
 
     def packs(self) -> tuple[tuple[Label, ...], tuple[Label, ...]]:
         """The kitchen's own packs: those in use, and those put away."""
@@ -86,6 +110,11 @@ class Context:
     def readings(self) -> dict[str, PackReading]:
         """The pack readings that stand."""
         return self._now()[3]
+
+    @property
+    def learned(self) -> "Learned":
+        """What this kitchen has learned, by kind and subject."""
+        return self._now()[4]
 
     def shipped(self, id_: str) -> Ingredient:
         """An ingredient as the table (or its label) has it, before this kitchen's own weights."""

@@ -36,7 +36,7 @@ def serve(path: Path, port: int, demo: bool) -> int:
         return 2
     print(f"Mutabilis is at http://{HOST}:{free}/  (Ctrl-C ends it)", flush=True)
     threading.Thread(target=_warm, daemon=True).start()
-    uvicorn.run(app, host=HOST, port=free, log_level="warning", server_header=False)
+    uvicorn.run(app, host=HOST, port=free, log_level="warning", server_header=False, timeout_graceful_shutdown=1)
     return 0
 
 

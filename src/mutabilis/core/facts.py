@@ -12,12 +12,14 @@ from .usual import Leftovers
 
 if TYPE_CHECKING:
     from .diets import DietRule
+    from .heat import HeatFacts
+    from .stove.facts import StoveFacts
     from .swaps.craft import Craft, Usage
 
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """Ingredients by id, the names for them, units, forms, diet rules, craft; the most that is usual of what works in spoons [g per
+    """Ingredients by id, the names for them, units, forms, diet rules, craft, heat and what the Stove goes by; the most that is usual of what works in spoons [g per
     100 g flour, by ingredient or `group:…`], and what is left over of tins and eggs."""
 
     ingredients: Mapping[str, Ingredient]
@@ -26,6 +28,8 @@ class Facts:
     forms: Mapping[FormKey, Form]
     diets: "Mapping[str, DietRule]"
     craft: "Craft"
+    heat: "HeatFacts"
+    stove: "StoveFacts"
     usual: Mapping[str, float] = field(default_factory=dict)
     leftovers: Leftovers = field(default_factory=Leftovers)
     faults: tuple[str, ...] = field(default=())

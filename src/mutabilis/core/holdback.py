@@ -4,7 +4,8 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from .bowl import Bowl, Portion
+from .bowl import Bowl
+from .ingredients import LIQUIDS, Ingredient
 from .ledgers.water import absorption_doubt, water
 
 Way = Literal["scale", "cups"]
@@ -43,8 +44,8 @@ def hold_back(bowl: Bowl, way: Way) -> HoldBack | None:
     for p in bowl.portions:
         by_gram = ((1 - phi) * p.per.flow_solid - phi * p.per.flow_free) / whole
         by_thirst = p.grams * p.per.bound / whole
-        doubt = 0.0 if p is main else _sd(p, way)
-        variance += (by_gram * doubt) ** 2 + (by_thirst * absorption_doubt(p.ingredient.absorption_g_per_g)) ** 2
+        doubt = 0.0 if p is main else measured_sd(p.ingredient, p.grams, way)
+        variance += (by_gram * doubt) ** 2 + (by_thirst * absorption_doubt(p.ingredient)) ** 2
     slope = phi * main.per.flow_free / whole  # how much φ falls for a gram of the liquid
     if slope <= 0:
         return None
@@ -54,20 +55,16 @@ def hold_back(bowl: Bowl, way: Way) -> HoldBack | None:
     return HoldBack(main.ingredient.id, main.ingredient.short, main.grams, pour, main.grams - pour, enough)
 
 
-def _sd(p: Portion, way: Way) -> float:
-    """Standard deviation of a portion [g] as it will be measured."""
+def measured_sd(i: Ingredient, grams: float, way: Way) -> float:
+    """Standard deviation [g] of `grams` of an ingredient [g] as it will be, or was, measured."""
     if way == "scale":
-        return min(_SCALE_G, 0.05 * p.grams)
-    i = p.ingredient
-    kind = (
-        "flour"
-        if i.is_flour
-        else "egg"
-        if i.group == "egg"
-        else "fruit"
-        if i.group in ("fruit_puree", "vegetable")
-        else "liquid"
-        if p.per.liquid
-        else "other"
-    )
-    return _CUPS[kind] * p.grams
+        return min(_SCALE_G, 0.05 * grams)
+    if i.is_flour:
+        kind = "flour"
+    elif i.group == "egg":
+        kind = "egg"
+    elif i.group in ("fruit_puree", "vegetable"):
+        kind = "fruit"
+    else:
+        kind = "liquid" if i.group in LIQUIDS else "other"
+    return _CUPS[kind] * grams

@@ -98,6 +98,7 @@ class Ingredient(BaseModel):
     soda_fraction: float = 0.0
     early_fraction: float = 0.0
     half_life_min: float = 0.0
+    absorption_doubt: float | None = None  # relative standard deviation, where a kitchen has learned it
 
     @model_validator(mode="after")
     def _allergens_agree(self) -> Self:

@@ -13,9 +13,11 @@ from typing import Any
 from mutabilis.core.batter import Form, FormKey
 from mutabilis.core.diets import DietRule, check_rule, read_rule
 from mutabilis.core.facts import Facts
+from mutabilis.core.heat import HeatFacts
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.naming import Names
 from mutabilis.core.quantities.units import Units
+from mutabilis.core.stove.facts import StoveFacts
 from mutabilis.core.swaps.craft import Craft
 from mutabilis.core.usual import Leftovers
 
@@ -35,6 +37,8 @@ def load_facts() -> Facts:
         forms=forms,
         diets=diets,
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
+        heat=_heat(ingredients),
+        stove=StoveFacts.model_validate(_toml("stove.toml")),
         usual=_usual(ingredients),
         leftovers=_leftovers(ingredients),
         faults=faults,
@@ -82,6 +86,14 @@ def load_ingredients() -> dict[str, Ingredient]:
             raise ValueError(f"ingredient {row['id']} stands twice")
         ingredients[row["id"]] = Ingredient.model_validate(data)
     return ingredients
+
+
+def _heat(ingredients: Mapping[str, Ingredient]) -> HeatFacts:
+    found = HeatFacts.model_validate(_toml("heat.toml"))
+    for name in found.smoke:
+        if name not in ingredients:
+            raise ValueError(f"heat.toml: no ingredient “{name}”")
+    return found
 
 
 def _usual(ingredients: Mapping[str, Ingredient]) -> dict[str, float]:

@@ -31,7 +31,9 @@ def write(card: Card, profile: Profile, paper: Paper = "a4", on: date | None = N
     return bytes(_page(card, profile, paper, 8.4, on).output())
 
 
-class _Pdf(FPDF):
+class Paged(FPDF):
+    """A document in the bundled face."""
+
     def plain(self, text: str) -> str:
         """Text in what the bundled face can draw; a letter that it cannot is told as a box, never left out."""
         out = []
@@ -47,8 +49,9 @@ class _Pdf(FPDF):
     known: frozenset[int] = frozenset()
 
 
-def _page(card: Card, profile: Profile, paper: Paper, size: float, on: date | None) -> _Pdf:
-    pdf = _Pdf(format=paper)
+def fresh(paper: Paper, title: str) -> Paged:
+    """A document of one empty page in the bundled face."""
+    pdf = Paged(format=paper)
     pdf.set_creator("Mutabilis")
     pdf.set_margins(MARGIN_MM, MARGIN_MM)
     pdf.set_auto_page_break(True, MARGIN_MM)
@@ -57,8 +60,13 @@ def _page(card: Card, profile: Profile, paper: Paper, size: float, on: date | No
         with as_file(fonts.joinpath(f"{name}.ttf")) as path:
             pdf.add_font("card", style, path)
     pdf.known = frozenset(pdf.fonts["card"].cmap)  # type: ignore[union-attr]
-    pdf.set_title(pdf.plain(card.name))
+    pdf.set_title(pdf.plain(title))
     pdf.add_page()
+    return pdf
+
+
+def _page(card: Card, profile: Profile, paper: Paper, size: float, on: date | None) -> Paged:
+    pdf = fresh(paper, card.name)
     line = size * 0.46
     _head(pdf, card, size, line, on)
     top = pdf.get_y()
@@ -76,7 +84,7 @@ def _page(card: Card, profile: Profile, paper: Paper, size: float, on: date | No
     return pdf
 
 
-def _head(pdf: _Pdf, card: Card, size: float, line: float, on: date | None) -> None:
+def _head(pdf: Paged, card: Card, size: float, line: float, on: date | None) -> None:
     pdf.set_font("card", "B", size * 1.9)
     pdf.multi_cell(0, line * 1.9, pdf.plain(card.name), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.set_font("card", "", size)
@@ -95,7 +103,7 @@ def _head(pdf: _Pdf, card: Card, size: float, line: float, on: date | None) -> N
     pdf.ln(line * 0.5)
 
 
-def _ingredients(pdf: _Pdf, card: Card, profile: Profile, size: float, line: float, width: float) -> None:
+def _ingredients(pdf: Paged, card: Card, profile: Profile, size: float, line: float, width: float) -> None:
     for group in card.groups:
         pdf.set_font("card", "B", size)
         pdf.cell(width, line * 1.15, pdf.plain(group.title), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
@@ -121,7 +129,7 @@ def _ingredients(pdf: _Pdf, card: Card, profile: Profile, size: float, line: flo
         pdf.multi_cell(width, line, pdf.plain(f"NOT READ: {text[:120]}"), align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
 
 
-def _steps(pdf: _Pdf, card: Card, size: float, line: float) -> None:
+def _steps(pdf: Paged, card: Card, size: float, line: float) -> None:
     for n, step in enumerate(card.steps, 1):
         pdf.set_font("card", "B", size)
         minutes = f" · {step.minutes:.0f} min" if step.minutes else ""
@@ -131,7 +139,7 @@ def _steps(pdf: _Pdf, card: Card, size: float, line: float) -> None:
         pdf.ln(line * 0.25)
 
 
-def _foot(pdf: _Pdf, card: Card, size: float, line: float) -> None:
+def _foot(pdf: Paged, card: Card, size: float, line: float) -> None:
     pdf.ln(line * 0.3)
     pdf.line(MARGIN_MM, pdf.get_y(), pdf.w - MARGIN_MM, pdf.get_y())
     pdf.ln(line * 0.4)

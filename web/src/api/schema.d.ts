@@ -749,6 +749,330 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stove
+         * @description The batches under way, and the log.
+         */
+        get: operations["stove_api_stove_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Start a batch of a version, in the size asked for; its exact version and plan are pinned.
+         */
+        post: operations["start_api_stove_batches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description A batch with everything that is shown of it.
+         */
+        get: operations["one_api_stove_batches__batch_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Append
+         * @description Append events; one that was sent before counts once. What happened cannot be later than now.
+         */
+        post: operations["append_api_stove_batches__batch_id__events_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers
+         * @description What can be done where too much of a line was poured, or there is none left of it.
+         */
+        get: operations["offers_api_stove_batches__batch_id__offers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}/piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Piece
+         * @description The piece in cross-section, over its time on the surface that was chosen. 404 before one was.
+         */
+        get: operations["piece_api_stove_batches__batch_id__piece_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chart
+         * @description The map of heat against thickness for this form and grease, and where this batter stands. 404 before a surface was chosen.
+         */
+        get: operations["chart_api_stove_batches__batch_id__chart_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Label Sheet
+         * @description A sheet of labels for what was kept of a batch.
+         */
+        get: operations["label_sheet_api_stove_batches__batch_id__labels_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/batches/{batch_id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Print Labels
+         * @description Print the labels on the label printer; 503 where it cannot.
+         */
+        post: operations["print_labels_api_stove_batches__batch_id__labels_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Devices
+         * @description The simulated devices.
+         */
+        get: operations["devices_api_devices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Touch Scale
+         * @description Touch the simulated scale.
+         */
+        post: operations["touch_scale_api_devices_scale_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/surface": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Touch Surface
+         * @description Touch the simulated surface.
+         */
+        post: operations["touch_surface_api_devices_surface_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stove/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stream
+         * @description The counter, live (server-sent events): a message whenever the scale or a batch has moved, and one each second.
+         */
+        get: operations["stream_api_stove_stream_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/surfaces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Surfaces
+         * @description The kitchen's surfaces.
+         */
+        get: operations["surfaces_api_surfaces_get"];
+        /**
+         * Put Surface
+         * @description Keep a surface, or put it away; the list as it then is.
+         */
+        put: operations["put_surface_api_surfaces_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Learned
+         * @description Everything that was learned and stands.
+         */
+        get: operations["learned_api_learned_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learned/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forget
+         * @description Forget what was learned of a subject, or let it stand again.
+         */
+        post: operations["forget_api_learned_forget_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -764,6 +1088,45 @@ export interface components {
             infeasible: components["schemas"]["InfeasibleView"] | null;
             /** Faults */
             faults: string[];
+        };
+        /**
+         * Advice
+         * @description What to do after a judgement. Spreads are of 60 mL [cm]: what was to be expected, what was seen, what it now is most likely with its
+         *     doubt (19 in 20), where it should be at this minute to be right after the rest, and what it will be with the addition, now and after the rest.
+         *     `add_g` of `ingredient` [g], 0 where nothing is to be added; `drank` is the flour's thirst against the table, as a factor;
+         *     `surprise` where what was seen is further from what was to be expected than all the doubts together explain.
+         */
+        Advice: {
+            /** Expected Cm */
+            expected_cm: number;
+            /** Seen Cm */
+            seen_cm: number;
+            /** Likely Cm */
+            likely_cm: number;
+            /** Doubt Cm */
+            doubt_cm: number;
+            /** Target Cm */
+            target_cm: number;
+            /** Then Cm */
+            then_cm: number;
+            /** After Rest Cm */
+            after_rest_cm: number;
+            /** Ingredient */
+            ingredient: string | null;
+            /** Name */
+            name: string;
+            /** Add G */
+            add_g: number;
+            /** Thicker */
+            thicker: boolean;
+            /** Drank */
+            drank: number;
+            /** Surprise */
+            surprise: boolean;
+            /** Words */
+            words: string;
+            /** Learned */
+            learned: components["schemas"]["Learned"][];
         };
         /**
          * AnswerView
@@ -918,6 +1281,107 @@ export interface components {
             high: number;
         };
         /**
+         * BatchView
+         * @description A batch at a moment (`now`, seconds since 1970). `count` is the number of its events: two screens with one count show one batch. `undo`
+         *     and `redo` are the events that they would take back.
+         */
+        BatchView: {
+            /** Id */
+            id: string;
+            /** Version Id */
+            version_id: string;
+            /** Batter Id */
+            batter_id: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Form */
+            form: string;
+            /** Form Label */
+            form_label: string;
+            /** Whom */
+            whom: string;
+            /** Mark */
+            mark: number;
+            /** Started */
+            started: number;
+            /** Finished */
+            finished: number | null;
+            /** First At */
+            first_at: number | null;
+            /** Now */
+            now: number;
+            /** Count */
+            count: number;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
+            /** Undo */
+            undo: string | null;
+            /** Undo Kind */
+            undo_kind: string;
+            /** Redo */
+            redo: string | null;
+            /** Guests */
+            guests: components["schemas"]["Guest"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
+            /** With Scale */
+            with_scale: boolean;
+            /** Lines */
+            lines: components["schemas"]["WeighLine"][];
+            /** Current */
+            current: number | null;
+            /** Zero */
+            zero: number | null;
+            /** Taring */
+            taring: number | null;
+            /** Bowl G */
+            bowl_g: number;
+            /** Why */
+            why: string;
+            /** Balances */
+            balances: components["schemas"]["Moved"][];
+            /** Pieces */
+            pieces: number;
+            /** Prep */
+            prep: components["schemas"]["Prep"][];
+            clockwork: components["schemas"]["Clockwork"] | null;
+            /** Mixing */
+            mixing: components["schemas"]["MixStep"][];
+            /** Moments */
+            moments: components["schemas"]["MomentChoice"][];
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "dry" | "hot" | "last";
+            /** Hands */
+            hands: number | null;
+            judging: components["schemas"]["Judging"];
+            /** Eye */
+            eye: components["schemas"]["EyeStep"][];
+            /** Judged */
+            judged: number;
+            resting: components["schemas"]["Resting"];
+            cooking: components["schemas"]["CookingView"];
+            finishing: components["schemas"]["Finishing"];
+            /** Timers */
+            timers: components["schemas"]["Timer"][];
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
          * Batter
          * @description Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
          *     piece [mL of batter], and the cup and table spoon of its source [mL], where they were not the kitchen's.
@@ -1057,7 +1521,7 @@ export interface components {
             };
             /** Diets */
             diets: {
-                [key: string]: components["schemas"]["Judged"];
+                [key: string]: components["schemas"]["Judged-Output"];
             };
             /**
              * Verdict
@@ -1086,6 +1550,35 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * Brief
+         * @description A batch in the row of those under way.
+         */
+        Brief: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Form Label */
+            form_label: string;
+            /** Whom */
+            whom: string;
+            /** Mark */
+            mark: number;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
+            /** Started */
+            started: number;
+            /** First At */
+            first_at: number | null;
+            /** Timers */
+            timers: components["schemas"]["Timer"][];
         };
         /**
          * Card
@@ -1187,6 +1680,26 @@ export interface components {
             reason: string;
         };
         /**
+         * Cared
+         * @description The surface was wiped, greased again, or left to come back to its heat.
+         */
+        Cared: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cared";
+            /**
+             * Care
+             * @enum {string}
+             */
+            care: "wiped" | "greased" | "reheated";
+        };
+        /**
          * Change
          * @description One change: `source` what it was (None for something added), `target` what takes its place (None for something
          *     dropped), and the reason.
@@ -1202,6 +1715,18 @@ export interface components {
             source_id?: string | null;
             /** Target Id */
             target_id?: string | null;
+        };
+        /**
+         * ChartView
+         * @description The map of heat against thickness, where this batter stands on it, and what works for it.
+         */
+        ChartView: {
+            map: components["schemas"]["HeatMap"];
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Celsius */
+            celsius: number;
+            range: components["schemas"]["Range"];
         };
         /**
          * Choice
@@ -1293,6 +1818,27 @@ export interface components {
             reason: string;
         };
         /**
+         * Clockwork
+         * @description The work counted back from the first piece [s since 1970]: when to begin anything at all, to weigh, to mix, to rest, to pour; `late_s` how
+         *     much of it is already gone at `now`.
+         */
+        Clockwork: {
+            /** Begin */
+            begin: number;
+            /** Weigh */
+            weigh: number;
+            /** Mix */
+            mix: number;
+            /** Rest */
+            rest: number;
+            /** Pour */
+            pour: number;
+            /** First Piece */
+            first_piece: number;
+            /** Late S */
+            late_s: number;
+        };
+        /**
          * Comparison
          * @description Two versions side by side, line by line and balance by balance.
          */
@@ -1329,6 +1875,41 @@ export interface components {
              * @default
              */
             part: string;
+        };
+        /**
+         * CookingView
+         * @description The cooking: what it can be done on and with, what was chosen, how it stands.
+         */
+        CookingView: {
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Greases */
+            greases: components["schemas"]["GreaseOption"][];
+            /** Fats */
+            fats: components["schemas"]["Fat"][];
+            chosen: components["schemas"]["SurfaceChosen"] | null;
+            /** Celsius */
+            celsius: number | null;
+            /** Read C */
+            read_c: number | null;
+            /** Heat On */
+            heat_on: number | null;
+            piece: components["schemas"]["Piece"] | null;
+            times: components["schemas"]["Times"] | null;
+            run: components["schemas"]["Run"] | null;
+            tried: components["schemas"]["mutabilis__core__stove__cooking__Tried"] | null;
+            /** Loads */
+            loads: components["schemas"]["Load"][];
+            /** Pan Steps */
+            pan_steps: components["schemas"]["PanStep"][];
+            /** Smoke */
+            smoke: string;
+            /** Signs */
+            signs: string[];
+            /** Test Ml */
+            test_ml: number;
+            /** Wiped */
+            wiped: number;
         };
         /**
          * Cost
@@ -1446,6 +2027,16 @@ export interface components {
             noticed: boolean;
         };
         /**
+         * EyeStep
+         * @description One picture of the scale by eye.
+         */
+        EyeStep: {
+            /** Value */
+            value: number;
+            /** Label */
+            label: string;
+        };
+        /**
          * Family
          * @description A batter with its versions as a tree: each names its parent.
          */
@@ -1460,6 +2051,120 @@ export interface components {
             archived: string | null;
             /** Versions */
             versions: components["schemas"]["Member"][];
+        };
+        /**
+         * Fat
+         * @description A fat to grease with, and whether a guest's diet lets it pass.
+         */
+        Fat: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Smokes C */
+            smokes_c: number | null;
+        };
+        /**
+         * FaultWord
+         * @description A fault that a piece can have, in a word.
+         */
+        FaultWord: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * FaultsSeen
+         * @description What was wrong with the pieces; each time the whole list.
+         */
+        FaultsSeen: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "faults_seen";
+            /** Faults */
+            faults: string[];
+        };
+        /**
+         * Finished
+         * @description The batch is over and goes to the log.
+         */
+        Finished: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "finished";
+        };
+        /**
+         * Finishing
+         * @description The end of a batch: the faults there are and those seen, stars, note, what can be kept and what was, and what it taught.
+         */
+        Finishing: {
+            /** Faults */
+            faults: components["schemas"]["FaultWord"][];
+            /** Seen */
+            seen: string[];
+            /** Stars */
+            stars: number | null;
+            /** Note */
+            note: string;
+            /** Keeping */
+            keeping: components["schemas"]["Keeping"][];
+            /** Kept */
+            kept: components["schemas"]["Kept"][];
+            /** Lessons */
+            lessons: components["schemas"]["Lesson"][];
+        };
+        /**
+         * FirstPiece
+         * @description When the first piece is wanted [s since 1970]; None where it no longer matters.
+         */
+        FirstPiece: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "first_piece";
+            /** First At */
+            first_at: number | null;
+        };
+        /**
+         * Forget
+         * @description What is to be forgotten, or with `back` to stand again.
+         */
+        Forget: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "absorption" | "piece_offset" | "pace";
+            /** Subject */
+            subject: string;
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
         };
         /**
          * FormChoice
@@ -1488,6 +2193,116 @@ export interface components {
             key: "json" | "jsonld" | "txt" | "md" | "csv" | "pdf";
             /** Not Carried */
             not_carried: string[];
+        };
+        /**
+         * Frame
+         * @description The piece at one moment: seconds, temperatures from the bottom to the top of the piece as it was poured [°C], browning of the
+         *     first side and the second, and which is down.
+         */
+        Frame: {
+            /** At S */
+            at_s: number;
+            /** Profile C */
+            profile_c: number[];
+            /** First Brown */
+            first_brown: number;
+            /** Second Brown */
+            second_brown: number;
+            /** Turned */
+            turned: boolean;
+        };
+        /**
+         * GreaseOption
+         * @description A way to grease, in words.
+         */
+        GreaseOption: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "none" | "film" | "generous";
+            /** Label */
+            label: string;
+        };
+        /**
+         * Guest
+         * @description A diet of the batch's guests and its verdict on what will be on the plate, with the first reason.
+         */
+        Guest: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+            /** Pack Says */
+            pack_says: string[];
+        };
+        /**
+         * HeatMap
+         * @description Verdicts over heat [°C] and thickness [mm]: `verdicts[thickness][heat]`.
+         */
+        HeatMap: {
+            /** Heats C */
+            heats_c: number[];
+            /** Thick Mm */
+            thick_mm: number[];
+            /** Verdicts */
+            verdicts: ("works" | "pale" | "dark" | "burnt" | "raw")[][];
+        };
+        /**
+         * HeatOn
+         * @description The surface is heating.
+         */
+        HeatOn: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat_on";
+        };
+        /**
+         * HeatRead
+         * @description The surface was measured [°C].
+         */
+        HeatRead: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat_read";
+            /** Celsius */
+            celsius: number;
+        };
+        /**
+         * HeatSet
+         * @description The heat was moved to `celsius` [°C].
+         */
+        HeatSet: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat_set";
+            /** Celsius */
+            celsius: number;
         };
         /**
          * Hit
@@ -1693,6 +2508,8 @@ export interface components {
              * @default 0
              */
             half_life_min: number;
+            /** Absorption Doubt */
+            absorption_doubt?: number | null;
         };
         /**
          * Item
@@ -1729,9 +2546,37 @@ export interface components {
         JsonValue: unknown;
         /**
          * Judged
+         * @description The bowl was judged: `value` is the spread [cm] of `volume_ml` [mL] on a cold plate, the width [cm] of a test piece, or a step of
+         *     the picture scale (−2 far too thick … +2 far too thin).
+         */
+        "Judged-Input": {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "judged";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "spread" | "piece" | "eye";
+            /** Value */
+            value: number;
+            /**
+             * Volume Ml
+             * @default 60
+             */
+            volume_ml: number;
+        };
+        /**
+         * Judged
          * @description A diet's verdict on a batter, its reasons, and the cautions that stay even where it fits.
          */
-        Judged: {
+        "Judged-Output": {
             /**
              * Verdict
              * @enum {string}
@@ -1741,6 +2586,76 @@ export interface components {
             reasons: components["schemas"]["Reason"][];
             /** Cautions */
             cautions: components["schemas"]["Reason"][];
+        };
+        /**
+         * Judging
+         * @description How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what a test piece of the portion should
+         *     measure [cm], what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say.
+         */
+        Judging: {
+            /** Ways */
+            ways: ("spread" | "piece" | "eye")[];
+            /** Why */
+            why: string;
+            /** Target Cm */
+            target_cm: number | null;
+            /** Piece Cm */
+            piece_cm: number | null;
+            /** Piece Ml */
+            piece_ml: number;
+            /** Held G */
+            held_g: number;
+            /** Held Line */
+            held_line: number | null;
+            /** Held Name */
+            held_name: string;
+            /** Flour Line */
+            flour_line: number | null;
+            /** Wait Min */
+            wait_min: number;
+            advice: components["schemas"]["Advice"] | null;
+        };
+        /**
+         * Keeping
+         * @description One way to keep: what, until when at the most [s since 1970], how it comes back, and a caution; `advised` False where it is better
+         *     not done.
+         */
+        Keeping: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Of */
+            of: string;
+            /** Until */
+            until: number;
+            /** Back */
+            back: string;
+            /** Caution */
+            caution: string;
+            /** Advised */
+            advised: boolean;
+        };
+        /**
+         * Kept
+         * @description Something was put by: `what` by the keeping table, how much of it, and until when [s since 1970].
+         */
+        Kept: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "kept";
+            /** What */
+            what: string;
+            /** Amount */
+            amount: number;
+            /** Until */
+            until: number;
         };
         /**
          * KeptReading
@@ -1898,6 +2813,36 @@ export interface components {
             absorption?: number | null;
         };
         /**
+         * Learned
+         * @description What one judgement says of a flour's thirst (times the table), or of the offset of a test piece [cm]: before and after, each
+         *     with its standard deviation.
+         */
+        Learned: {
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            before: components["schemas"]["Normal"];
+            after: components["schemas"]["Normal"];
+        };
+        /**
+         * Learnt
+         * @description What was learned of one subject: its name, and every lesson that stands, the oldest first.
+         */
+        Learnt: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "absorption" | "piece_offset" | "pace";
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Lessons */
+            lessons: components["schemas"]["Lesson"][];
+        };
+        /**
          * Ledger
          * @description A balance. `mark` is the figure shown on its track, in `mark_unit`; `low` and `high` its uncertainty (about 19 in
          *     20); `band` where the form works; `verdict` a word of the ledger's own.
@@ -1928,6 +2873,38 @@ export interface components {
             reason: string;
             /** Contributions */
             contributions: components["schemas"]["Contribution"][];
+        };
+        /**
+         * Lesson
+         * @description One thing learned from one batch: the belief before and after. `absorption`: the thirst of an ingredient, as a factor of the table;
+         *     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one.
+         */
+        Lesson: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "absorption" | "piece_offset" | "pace";
+            /** Subject */
+            subject: string;
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /** Before Mean */
+            before_mean: number;
+            /** Before Sd */
+            before_sd: number;
+            /** After Mean */
+            after_mean: number;
+            /** After Sd */
+            after_sd: number;
+            /**
+             * At
+             * @default
+             */
+            at: string;
         };
         /**
          * Limit
@@ -1983,6 +2960,96 @@ export interface components {
             could_be: components["schemas"]["Named"][];
             /** Pack Says */
             pack_says: string[];
+        };
+        /**
+         * Load
+         * @description A load: when it went on, was turned and came off [s], its pieces and how many were good.
+         */
+        Load: {
+            /** N */
+            n: number;
+            /** On */
+            on: number;
+            /** Pieces */
+            pieces: number;
+            /**
+             * Test
+             * @default false
+             */
+            test: boolean;
+            /** Portion Ml */
+            portion_ml?: number | null;
+            /** Turned */
+            turned?: number | null;
+            /** Off */
+            off?: number | null;
+            /**
+             * Good
+             * @default 0
+             */
+            good: number;
+            /** Colour */
+            colour?: ("pale" | "golden" | "dark" | "burnt") | null;
+            /** Inside */
+            inside?: ("raw" | "just" | "dry") | null;
+        };
+        /**
+         * LoadOn
+         * @description A load went on. Loads are numbered, so that two taps on one load are one.
+         */
+        LoadOn: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "load_on";
+            /** Load */
+            load: number;
+            /** Pieces */
+            pieces: number;
+            /**
+             * Test
+             * @default false
+             */
+            test: boolean;
+            /** Portion Ml */
+            portion_ml?: number | null;
+        };
+        /**
+         * Logged
+         * @description A batch in the log, by what it came to. Moments are seconds since 1970.
+         */
+        Logged: {
+            /** Id */
+            id: string;
+            /** Version Id */
+            version_id: string;
+            /** Batter Id */
+            batter_id: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Whom */
+            whom: string;
+            /** Mark */
+            mark: number;
+            /** Started */
+            started: number;
+            /** Finished */
+            finished: number;
+            /** Pieces */
+            pieces: number;
+            /** Planned */
+            planned: number;
+            /** Stars */
+            stars: number | null;
+            /** Note */
+            note: string;
         };
         /**
          * Looked
@@ -2045,6 +3112,76 @@ export interface components {
             made: components["schemas"]["Made"][];
         };
         /**
+         * MixStep
+         * @description A step of the mixing: done when; whether it wets the flour or the leavening.
+         */
+        MixStep: {
+            step: components["schemas"]["Step"];
+            /** Done */
+            done: number | null;
+            /** Wets */
+            wets: boolean;
+            /** Leavens */
+            leavens: boolean;
+        };
+        /**
+         * MomentChoice
+         * @description A moment at which the leavening is wetted, and the lift left at the first and at the last piece, as shares.
+         */
+        MomentChoice: {
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "dry" | "hot" | "last";
+            /** Label */
+            label: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * MomentChosen
+         * @description When the leavening is wetted: with the dry and rested, once the surface is hot, or as the last thing of all.
+         */
+        MomentChosen: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "moment_chosen";
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "dry" | "hot" | "last";
+        };
+        /**
+         * Moved
+         * @description A balance before and after, in the unit of its mark.
+         */
+        Moved: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
          * Named
          * @description An ingredient by id and name.
          */
@@ -2055,6 +3192,36 @@ export interface components {
             name: string;
         };
         /**
+         * NewBatch
+         * @description A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed. The id
+         *     may be chosen by whoever starts it, so that a start sent twice is one batch.
+         */
+        NewBatch: {
+            /** Version */
+            version: string;
+            /** Id */
+            id?: string | null;
+            size?: components["schemas"]["Size"] | null;
+            /**
+             * Diets
+             * @default []
+             */
+            diets: string[];
+            /**
+             * Whom
+             * @default
+             */
+            whom: string;
+            /** First At */
+            first_at?: number | null;
+            /**
+             * Order
+             * @default two_bowls
+             * @enum {string}
+             */
+            order: "two_bowls" | "one_bowl" | "blender";
+        };
+        /**
          * NewBatter
          * @description A batter to be put in the Book, with its first version.
          */
@@ -2062,6 +3229,14 @@ export interface components {
             /** Name */
             name: string;
             version: components["schemas"]["NewVersion"];
+        };
+        /**
+         * NewEvents
+         * @description Events to append, in the order in which they happened.
+         */
+        NewEvents: {
+            /** Events */
+            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["Judged-Input"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
         };
         /**
          * NewMade
@@ -2118,6 +3293,50 @@ export interface components {
             note: string;
         };
         /**
+         * NoneLeft
+         * @description There is no more of a line; what of it is in the bowl stays.
+         */
+        NoneLeft: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "none_left";
+            /** Line */
+            line: number;
+        };
+        /**
+         * Normal
+         * @description A belief: its mean and its standard deviation, in the unit of what is believed.
+         */
+        Normal: {
+            /** Mean */
+            mean: number;
+            /** Sd */
+            sd: number;
+        };
+        /**
+         * Noted
+         * @description A note on the batch, in place of the one before.
+         */
+        Noted: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "noted";
+            /** Text */
+            text: string;
+        };
+        /**
          * Nutrition
          * @description Of the whole batter: kcal and grams. `carb_g` includes fibre and polyols; `net_carb_g` by the kitchen's school.
          */
@@ -2140,6 +3359,57 @@ export interface components {
             polyols_g: number;
             /** Net Carb G */
             net_carb_g: number;
+        };
+        /**
+         * Off
+         * @description A load came off, with so many good pieces.
+         */
+        Off: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "off";
+            /** Load */
+            load: number;
+            /** Good */
+            good: number;
+        };
+        /**
+         * Offer
+         * @description One way on: in words, the targets it sets, what it does to the balances, how many pieces it makes, and which of flow and lift
+         *     it keeps.
+         */
+        Offer: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "carry_on" | "raise" | "correct" | "without" | "instead";
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Targets */
+            targets: components["schemas"]["Target"][];
+            /** Moved */
+            moved: components["schemas"]["Moved"][];
+            /** Pieces */
+            pieces: number;
+            /** Keeps */
+            keeps: string[];
+        };
+        /**
+         * Option
+         * @description A surface that this batter can be cooked on, and how the usual piece lies on it.
+         */
+        Option: {
+            surface: components["schemas"]["Surface"];
+            piece: components["schemas"]["Piece"];
         };
         /**
          * PackReading
@@ -2217,6 +3487,44 @@ export interface components {
             b?: number | null;
         };
         /**
+         * PanStep
+         * @description A step that belongs to the pan, and when: at each load, or once half of the pieces are made.
+         */
+        PanStep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Half Way */
+            half_way: boolean;
+            /** Done */
+            done: number | null;
+        };
+        /**
+         * Panel
+         * @description The simulated devices as their panel shows them.
+         */
+        Panel: {
+            /** On G */
+            on_g: number;
+            /** Lifted */
+            lifted: boolean;
+            /** Plugged */
+            plugged: boolean;
+            /** Frozen */
+            frozen: boolean;
+            /** Off By C */
+            off_by_c: number;
+            /** Surface Plugged */
+            surface_plugged: boolean;
+            /** Labels Left */
+            labels_left: number;
+            /** Printed */
+            printed: string[][];
+        };
+        /**
          * Pantry
          * @description A part of the list, how many there are in all, and the groups to choose from.
          */
@@ -2227,6 +3535,54 @@ export interface components {
             total: number;
             /** Groups */
             groups: string[];
+        };
+        /**
+         * Piece
+         * @description A piece on its surface: portion [mL, g], width [cm] where it runs free, risen thickness [mm], how many a load, fat taken from the
+         *     grease [g].
+         */
+        Piece: {
+            /** Portion Ml */
+            portion_ml: number;
+            /** Portion G */
+            portion_g: number;
+            /** Diameter Cm */
+            diameter_cm: number | null;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Per Load */
+            per_load: number;
+            /** Grease G */
+            grease_g: number;
+        };
+        /**
+         * PieceView
+         * @description The piece in cross-section over its time: the frames, the lines at which it has set and is safe [°C], its thickness [mm].
+         */
+        PieceView: {
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Celsius */
+            celsius: number;
+            /** Set C */
+            set_c: number;
+            /** Safe C */
+            safe_c: number;
+            /** Boils C */
+            boils_c: number;
+            /** Turn S */
+            turn_s: number | null;
+            /** Done S */
+            done_s: number | null;
+            /** Golden */
+            golden: [
+                number,
+                number
+            ];
+            /** Burnt */
+            burnt: number;
+            /** Frames */
+            frames: components["schemas"]["Frame"][];
         };
         /**
          * Plate
@@ -2241,12 +3597,111 @@ export interface components {
             sodium_mg: number;
             /** Diets */
             diets: {
-                [key: string]: components["schemas"]["Judged"];
+                [key: string]: components["schemas"]["Judged-Output"];
             };
             /** Contains */
             contains: string[];
             /** May Contain */
             may_contain: string[];
+        };
+        /**
+         * Poured
+         * @description `grams` [g] of a line went into the bowl (below nought: were taken out). `slot` counts the pours of a line as the screen saw them,
+         *     so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `done` where no more comes now; `held` where the rest of it is kept back in a jug.
+         */
+        Poured: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "poured";
+            /** Line */
+            line: number;
+            /** Slot */
+            slot: number;
+            /** Grams */
+            grams: number;
+            /** Gross */
+            gross?: number | null;
+            /**
+             * By
+             * @default scale
+             * @enum {string}
+             */
+            by: "scale" | "measure" | "spoon";
+            /**
+             * Done
+             * @default true
+             */
+            done: boolean;
+            /**
+             * Held
+             * @default false
+             */
+            held: boolean;
+        };
+        /**
+         * Prep
+         * @description One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
+         *     done. `start_by` None where no first piece was named.
+         */
+        Prep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number;
+            /** Start By */
+            start_by: number | null;
+            /** Started */
+            started: number | null;
+            /** Due */
+            due: number | null;
+            /** Done */
+            done: number | null;
+        };
+        /**
+         * PrepDone
+         * @description Something that needs time is done.
+         */
+        PrepDone: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "prep_done";
+            /** Key */
+            key: string;
+        };
+        /**
+         * PrepStarted
+         * @description Something that needs time was begun.
+         */
+        PrepStarted: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "prep_started";
+            /** Key */
+            key: string;
         };
         /**
          * Problem
@@ -2345,6 +3800,47 @@ export interface components {
             decimal: "point" | "comma";
         };
         /**
+         * PutSurface
+         * @description A surface to be kept, or with `away` put away.
+         */
+        PutSurface: {
+            surface: components["schemas"]["Surface"];
+            /**
+             * Away
+             * @default false
+             */
+            away: boolean;
+        };
+        /**
+         * Range
+         * @description The heats [°C] that work for a thickness, and the thickest piece [mm] for a heat; None where there is none.
+         */
+        Range: {
+            /** Low C */
+            low_c: number | null;
+            /** High C */
+            high_c: number | null;
+            /** Thickest Mm */
+            thickest_mm: number | null;
+        };
+        /**
+         * Rated
+         * @description How good it was, one to five.
+         */
+        Rated: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rated";
+            /** Stars */
+            stars: number;
+        };
+        /**
          * Reason
          * @description Why a line does not simply fit. `line` is its place in the batter, None for the batter as a whole.
          */
@@ -2358,6 +3854,145 @@ export interface components {
              * @enum {string}
              */
             verdict: "fits" | "conflicts" | "cannot_vouch";
+        };
+        /**
+         * RestEnded
+         * @description The rest is over.
+         */
+        RestEnded: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rest_ended";
+        };
+        /**
+         * RestStarted
+         * @description The batter was put aside.
+         */
+        RestStarted: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rest_started";
+        };
+        /**
+         * Resting
+         * @description The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now.
+         */
+        Resting: {
+            window: components["schemas"]["Window"];
+            /** Wet At */
+            wet_at: number | null;
+            /** Leavened At */
+            leavened_at: number | null;
+            /** Started */
+            started: number | null;
+            /** Ended */
+            ended: number | null;
+            /** Lift Now */
+            lift_now: number | null;
+        };
+        /**
+         * Retargeted
+         * @description The plan was solved again around what is in the bowl; `because` of an event, with which it stands and falls.
+         */
+        Retargeted: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "retargeted";
+            /** Targets */
+            targets: components["schemas"]["Target"][];
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** Because */
+            because?: string | null;
+        };
+        /**
+         * Run
+         * @description The cooking as it stands: pieces planned, made, still in the bowl; batter left [g]; loads to come; times of a load [s] by this kitchen's
+         *     own pace, and when the last plate leaves [s since 1970]. `care` is what the surface wants before the next load.
+         */
+        Run: {
+            /** Planned */
+            planned: number;
+            /** Made */
+            made: number;
+            /** Laid */
+            laid: number;
+            /** To Come */
+            to_come: number;
+            /** Left G */
+            left_g: number;
+            /** Loads Left */
+            loads_left: number;
+            /** Turn S */
+            turn_s: number | null;
+            /** Done S */
+            done_s: number;
+            /** Pace */
+            pace: number;
+            /** Next Load */
+            next_load: number;
+            /** On Now */
+            on_now: number;
+            /** Last Plate */
+            last_plate: number;
+            /** Care */
+            care: string;
+            /** Heat Words */
+            heat_words: string;
+        };
+        /**
+         * ScaleAct
+         * @description A touch on the panel of the simulated scale; `grams` for a pour or a knock.
+         */
+        ScaleAct: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "pour" | "lift" | "put_back" | "tare" | "clear" | "unplug" | "plug" | "freeze" | "thaw";
+            /**
+             * Grams
+             * @default 0
+             */
+            grams: number;
+        };
+        /**
+         * ScaleUsed
+         * @description Weighed on a scale from here on, or measured with cups and spoons.
+         */
+        ScaleUsed: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale_used";
+            /** On */
+            on: boolean;
         };
         /**
          * Shelf
@@ -2490,6 +4125,208 @@ export interface components {
             lines: number[];
         };
         /**
+         * StepDone
+         * @description A step of the mixing, of the hands or of the pan is done; `wets` where it wets the flour, `leavens` where it wets the leavening: there
+         *     the clocks of drinking and of the lift begin.
+         */
+        StepDone: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "step_done";
+            /** Key */
+            key: string;
+            /**
+             * Wets
+             * @default false
+             */
+            wets: boolean;
+            /**
+             * Leavens
+             * @default false
+             */
+            leavens: boolean;
+        };
+        /**
+         * StoveView
+         * @description The Stove as it stands: this moment [s since 1970], the batches under way, the latest of the log and how many it has, and a word on the
+         *     clock where it was moved.
+         */
+        StoveView: {
+            /** Now */
+            now: number;
+            /** Clock */
+            clock: string;
+            /** Batches */
+            batches: components["schemas"]["Brief"][];
+            /** Log */
+            log: components["schemas"]["Logged"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * Surface
+         * @description One surface of a kitchen. `width` and `length` [cm] (a pan has its bottom's width alone); `iron_ml` what a place of an iron takes and
+         *     `places` how many it has; `depth_mm` how far its plates stand apart; minutes to heat up, seconds to recover after a load;
+         *     `knob_c` the degrees of one step of its knob; `lamp` what its lamp means here.
+         */
+        Surface: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "griddle" | "pan" | "two_pans" | "iron" | "oven";
+            /** Width */
+            width: number;
+            /** Length */
+            length?: number | null;
+            /** Iron Ml */
+            iron_ml?: number | null;
+            /**
+             * Places
+             * @default 1
+             */
+            places: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /**
+             * Gap Cm
+             * @default 1.5
+             */
+            gap_cm: number;
+            /** Usual C */
+            usual_c: number;
+            /** Heat Up Min */
+            heat_up_min: number;
+            /** Recover S */
+            recover_s: number;
+            /** Knob C */
+            knob_c?: number | null;
+            /**
+             * Lamp
+             * @default
+             */
+            lamp: string;
+        };
+        /**
+         * SurfaceAct
+         * @description A touch on the panel of the simulated surface: how much it runs too hot [°C], and whether its thermometer is plugged in.
+         */
+        SurfaceAct: {
+            /**
+             * Off By C
+             * @default 0
+             */
+            off_by_c: number;
+            /**
+             * Plugged
+             * @default true
+             */
+            plugged: boolean;
+        };
+        /**
+         * SurfaceChosen
+         * @description What it is cooked on, as that was when it was chosen: its heat [°C], grease, the portion [mL] and the pieces a load.
+         */
+        SurfaceChosen: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "surface_chosen";
+            surface: components["schemas"]["Surface"];
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "griddle" | "waffle" | "crepe" | "tray";
+            /** Celsius */
+            celsius: number;
+            /**
+             * Grease
+             * @default film
+             * @enum {string}
+             */
+            grease: "none" | "film" | "generous";
+            /** Fat */
+            fat?: string | null;
+            /** Portion Ml */
+            portion_ml: number;
+            /** Per Load */
+            per_load: number;
+        };
+        /**
+         * Tared
+         * @description A line is begun on the scale, which stood at `gross` [g]: what comes now is counted from there.
+         */
+        Tared: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tared";
+            /** Line */
+            line: number;
+            /** Gross */
+            gross: number;
+        };
+        /**
+         * Target
+         * @description What a line is now to weigh in all [g]; a line that was not there is appended under its ingredient.
+         */
+        Target: {
+            /** Line */
+            line: number;
+            /** Ingredient */
+            ingredient: string;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * TestJudged
+         * @description The test piece was looked at and cut.
+         */
+        TestJudged: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "test_judged";
+            /** Load */
+            load: number;
+            /**
+             * Colour
+             * @enum {string}
+             */
+            colour: "pale" | "golden" | "dark" | "burnt";
+            /**
+             * Inside
+             * @enum {string}
+             */
+            inside: "raw" | "just" | "dry";
+        };
+        /**
          * Text
          * @description A recipe's ingredient list as written, and the cup and table spoon of its source [mL] where they are not the kitchen's;
          *     `as_ingredient` reads it, one line, as that.
@@ -2503,6 +4340,38 @@ export interface components {
             cup_ml?: number | null;
             /** Tbsp Ml */
             tbsp_ml?: number | null;
+        };
+        /**
+         * Timer
+         * @description A clock that runs: from when to when [s since 1970], and what it is for.
+         */
+        Timer: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Started */
+            started: number;
+            /** Due */
+            due: number;
+        };
+        /**
+         * Times
+         * @description How a piece cooks by the reckoning [s], its browning, and the verdict.
+         */
+        Times: {
+            /** Turn S */
+            turn_s: number | null;
+            /** Done S */
+            done_s: number | null;
+            /** Safe S */
+            safe_s: number | null;
+            /** First Brown */
+            first_brown: number;
+            /** Second Brown */
+            second_brown: number;
+            /** Verdict */
+            verdict: string;
         };
         /**
          * Transfer
@@ -2522,21 +4391,21 @@ export interface components {
             amount: number;
         };
         /**
-         * Tried
-         * @description A diet tried on a batter of the Book: the verdict on its latest version, and the first reason.
+         * Turned
+         * @description A load was turned.
          */
-        Tried: {
-            /** Batter Id */
-            batter_id: string;
-            /** Name */
-            name: string;
+        Turned: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
             /**
-             * Verdict
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            verdict: "fits" | "conflicts" | "cannot_vouch";
-            /** Reason */
-            reason: string;
+            kind: "turned";
+            /** Load */
+            load: number;
         };
         /**
          * Two
@@ -2547,6 +4416,23 @@ export interface components {
             left: string;
             /** Right */
             right: string;
+        };
+        /**
+         * Undone
+         * @description An event is taken back; taking back an `undone` lets what it took back stand again.
+         */
+        Undone: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "undone";
+            /** Event */
+            event: string;
         };
         /**
          * Version
@@ -2582,6 +4468,53 @@ export interface components {
             text: string;
         };
         /**
+         * WeighLine
+         * @description A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
+         *     with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
+         *     is what the measure in words comes to [g]; `auto` where the next may follow by itself.
+         */
+        WeighLine: {
+            /** At */
+            at: number;
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Use */
+            use: string;
+            /** Target */
+            target: number;
+            /** Poured */
+            poured: number;
+            /** Missing */
+            missing: number;
+            /** Tolerance */
+            tolerance: number;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "scale" | "measure" | "spoon";
+            /** Words */
+            words: string;
+            /** Held */
+            held: number;
+            /** Settled */
+            settled: boolean;
+            /** None Left */
+            none_left: boolean;
+            /** Over */
+            over: number;
+            /** Slot */
+            slot: number;
+            /** Auto */
+            auto: boolean;
+            /** Measured G */
+            measured_g: number;
+            /** Note */
+            note: string;
+        };
+        /**
          * Weighs
          * @description What a cup or spoon of this kitchen holds [g]: as it is counted, and as the table or the label has it; whether it was weighed here.
          */
@@ -2597,6 +4530,46 @@ export interface components {
             given_g: number;
             /** Weighed */
             weighed: boolean;
+        };
+        /**
+         * Went
+         * @description The cook went to a step of the work; every screen on this batch goes there.
+         */
+        Went: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "went";
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
+        };
+        /**
+         * Window
+         * @description When to cook, in minutes since the wetting: from when nine tenths are drunk, the best minute, and the latest at which 85 % of the lift
+         *     is left (`latest_min`, bounded by how long a batter may stand warm; `lift_min` None where the lift keeps). `tight` where the lift
+         *     goes before the flour has drunk.
+         */
+        Window: {
+            /** Earliest Min */
+            earliest_min: number;
+            /** Best Min */
+            best_min: number;
+            /** Latest Min */
+            latest_min: number;
+            /** Lift Min */
+            lift_min: number | null;
+            /** Tight */
+            tight: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Wishes
@@ -2730,6 +4703,46 @@ export interface components {
              * @enum {string}
              */
             standing: "untested" | "made" | "proven";
+        };
+        /**
+         * Tried
+         * @description A diet tried on a batter of the Book: the verdict on its latest version, and the first reason.
+         */
+        mutabilis__api__larder__Tried: {
+            /** Batter Id */
+            batter_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * Tried
+         * @description What the test piece says: the heat to go to [°C] (the same where it was right), in words and in steps of the knob, how much longer or
+         *     shorter a side takes [s], and how fast this surface browns against the reckoning.
+         */
+        mutabilis__core__stove__cooking__Tried: {
+            /** Celsius */
+            celsius: number;
+            /** Moved C */
+            moved_c: number;
+            /** Knob */
+            knob: string;
+            /** Turn S */
+            turn_s: number | null;
+            /** Done S */
+            done_s: number | null;
+            /** Brown Factor */
+            brown_factor: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Words */
+            words: string;
         };
         /**
          * Found
@@ -5027,7 +7040,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Tried"][];
+                    "application/json": components["schemas"]["mutabilis__api__larder__Tried"][];
                 };
             };
             /** @description The request could not be read. */
@@ -5567,6 +7580,1159 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stove_api_stove_get: {
+        parameters: {
+            query?: {
+                offset?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoveView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    start_api_stove_batches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBatch"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_stove_batches__batch_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    append_api_stove_batches__batch_id__events_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEvents"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offers_api_stove_batches__batch_id__offers_get: {
+        parameters: {
+            query: {
+                line: number;
+                why?: "over" | "none_left";
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    piece_api_stove_batches__batch_id__piece_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    chart_api_stove_batches__batch_id__chart_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    label_sheet_api_stove_batches__batch_id__labels_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    print_labels_api_stove_batches__batch_id__labels_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    devices_api_devices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    touch_scale_api_devices_scale_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleAct"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    touch_surface_api_devices_surface_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurfaceAct"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Panel"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stream_api_stove_stream_get: {
+        parameters: {
+            query?: {
+                batch?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    surfaces_api_surfaces_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Surface"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_surface_api_surfaces_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutSurface"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Surface"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    learned_api_learned_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Learnt"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_learned_forget_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Forget"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Learnt"][];
+                };
             };
             /** @description The request could not be read. */
             400: {

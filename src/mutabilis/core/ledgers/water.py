@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from ..bowl import Bowl
+from ..ingredients import Ingredient
 from .entry import Band, Contribution, Ledger, contributions
 
 G = 9.81
@@ -94,9 +95,12 @@ def kind_of(spread_cm: float | None) -> str:
     return "griddle" if spread_cm < 15.5 else "crepe"
 
 
-def absorption_doubt(absorption: float) -> float:
-    """Relative standard deviation of what a drinker takes up: ±10 % refined, ±20 % thirsty flours, as two deviations."""
-    return 0.05 if absorption < 1 else 0.10
+def absorption_doubt(i: Ingredient) -> float:
+    """Relative standard deviation of what a drinker takes up: as learned in this kitchen, else ±10 % for refined flours and ±20 % for
+    thirsty ones, as two deviations."""
+    if i.absorption_doubt is not None:
+        return i.absorption_doubt
+    return 0.05 if i.absorption_g_per_g < 1 else 0.10
 
 
 def water(bowl: Bowl) -> Water:
@@ -138,7 +142,7 @@ def _phi_doubt(bowl: Bowl, phi: float, whole: float) -> float:
     for p in bowl.portions:
         by_gram = ((1 - phi) * p.per.flow_solid - phi * p.per.flow_free) / whole
         by_thirst = p.grams * p.per.bound / whole
-        variance += (by_gram * p.sd) ** 2 + (by_thirst * absorption_doubt(p.ingredient.absorption_g_per_g)) ** 2
+        variance += (by_gram * p.sd) ** 2 + (by_thirst * absorption_doubt(p.ingredient)) ** 2
     return math.sqrt(variance)
 
 

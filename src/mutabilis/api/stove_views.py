@@ -1,0 +1,273 @@
+"""What the Stove shows of a batch: the guide's parts in one shape, nothing computed that the core has not."""
+
+from dataclasses import dataclass
+
+from mutabilis.core.asking import questions
+from mutabilis.core.diets import Verdict, worst
+from mutabilis.core.heat import GreaseKey
+from mutabilis.core.keeping import Keeping
+from mutabilis.core.learning import Lesson
+from mutabilis.core.stove.cooking import END_SIGN, SIGNS, Piece, Run, Tried
+from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
+from mutabilis.core.stove.facts import EyeStep
+from mutabilis.core.stove.fold import Load
+from mutabilis.core.stove.guide import Guide, Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
+from mutabilis.core.stove.mending import Moved
+from mutabilis.core.stove.ready import Clockwork, Prep
+from mutabilis.core.stove.resting import Window
+from mutabilis.core.stove.surface import Surface
+
+from .context import Context
+
+TOLD = ("flow", "lift", "set", "sweetness", "fat", "salt")
+
+
+@dataclass(frozen=True, slots=True)
+class Guest:
+    """A diet of the batch's guests and its verdict on what will be on the plate, with the first reason."""
+
+    key: str
+    label: str
+    verdict: Verdict
+    reason: str
+    pack_says: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Option:
+    """A surface that this batter can be cooked on, and how the usual piece lies on it."""
+
+    surface: Surface
+    piece: Piece
+
+
+@dataclass(frozen=True, slots=True)
+class GreaseOption:
+    """A way to grease, in words."""
+
+    key: GreaseKey
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Fat:
+    """A fat to grease with, and whether a guest's diet lets it pass."""
+
+    id: str
+    name: str
+    verdict: Verdict
+    smokes_c: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Times:
+    """How a piece cooks by the reckoning [s], its browning, and the verdict."""
+
+    turn_s: float | None
+    done_s: float | None
+    safe_s: float | None
+    first_brown: float
+    second_brown: float
+    verdict: str
+
+
+@dataclass(frozen=True, slots=True)
+class Resting:
+    """The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now."""
+
+    window: Window
+    wet_at: float | None
+    leavened_at: float | None
+    started: float | None
+    ended: float | None
+    lift_now: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class CookingView:
+    """The cooking: what it can be done on and with, what was chosen, how it stands."""
+
+    options: tuple[Option, ...]
+    greases: tuple[GreaseOption, ...]
+    fats: tuple[Fat, ...]
+    chosen: SurfaceChosen | None
+    celsius: float | None
+    read_c: float | None
+    heat_on: float | None
+    piece: Piece | None
+    times: Times | None
+    run: Run | None
+    tried: Tried | None
+    loads: tuple[Load, ...]
+    pan_steps: tuple[PanStep, ...]
+    smoke: str
+    signs: tuple[str, ...]
+    test_ml: float
+    wiped: int
+
+
+@dataclass(frozen=True, slots=True)
+class FaultWord:
+    """A fault that a piece can have, in a word."""
+
+    key: str
+    label: str
+
+
+@dataclass(frozen=True, slots=True)
+class Finishing:
+    """The end of a batch: the faults there are and those seen, stars, note, what can be kept and what was, and what it taught."""
+
+    faults: tuple[FaultWord, ...]
+    seen: tuple[str, ...]
+    stars: int | None
+    note: str
+    keeping: tuple[Keeping, ...]
+    kept: tuple[Kept, ...]
+    lessons: tuple[Lesson, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class BatchView:
+    """A batch at a moment (`now`, seconds since 1970). `count` is the number of its events: two screens with one count show one batch. `undo`
+    and `redo` are the events that they would take back."""
+
+    id: str
+    version_id: str
+    batter_id: str
+    name: str
+    number: int
+    form: str
+    form_label: str
+    whom: str
+    mark: int
+    started: float
+    finished: float | None
+    first_at: float | None
+    now: float
+    count: int
+    stage: Stage
+    undo: str | None
+    undo_kind: str
+    redo: str | None
+    guests: tuple[Guest, ...]
+    verdict: Verdict
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
+    with_scale: bool
+    lines: tuple[WeighLine, ...]
+    current: int | None
+    zero: float | None
+    taring: int | None
+    bowl_g: float
+    why: str
+    balances: tuple[Moved, ...]
+    pieces: float
+    prep: tuple[Prep, ...]
+    clockwork: Clockwork | None
+    mixing: tuple[MixStep, ...]
+    moments: tuple[MomentChoice, ...]
+    moment: Moment
+    hands: float | None
+    judging: Judging
+    eye: tuple[EyeStep, ...]
+    judged: int
+    resting: Resting
+    cooking: CookingView
+    finishing: Finishing
+    timers: tuple[Timer, ...]
+    warnings: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Brief:
+    """A batch in the row of those under way."""
+
+    id: str
+    name: str
+    number: int
+    form_label: str
+    whom: str
+    mark: int
+    stage: Stage
+    started: float
+    first_at: float | None
+    timers: tuple[Timer, ...]
+
+
+def brief(g: Guide) -> Brief:
+    """A batch in the row of those under way."""
+    b = g.batch
+    return Brief(
+        b.id, b.name, b.number, g.facts.forms[b.plan.form].label, b.whom, b.mark, g.state.stage, b.started, g.state.first_at, g.timers
+    )
+
+
+def batch_view(g: Guide, here: Context) -> BatchView:
+    """A batch as shown."""
+    b, s, facts = g.batch, g.state, g.facts
+    guests = _guests(g, here)
+    after = {x.key: x for x in g.to_be.ledgers}
+    balances = tuple(
+        Moved(x.key, x.label, x.mark_unit, x.mark, after[x.key].mark, after[x.key].verdict) for x in g.planned.ledgers if x.key in TOLD
+    )
+    return BatchView(
+        b.id, b.version_id, b.batter_id, b.name, b.number, b.plan.form, facts.forms[b.plan.form].label, b.whom, b.mark, b.started, s.finished, s.first_at,
+        g.now, s.count, s.stage, s.last, s.last_kind, s.redo, guests, worst(x.verdict for x in guests), g.to_be.plate.contains, g.to_be.plate.may_contain,
+        s.with_scale, g.lines, g.current.at if g.current else None, s.zero, s.taring, s.bowl_g, s.why, balances, g.to_be.yields.pieces, g.preparations,
+        g.clockwork, g.mixing, g.moments, s.moment, s.steps.get("hands"), g.judging, facts.stove.eye, len(s.judged),
+        Resting(g.rest, s.wet_at, s.leavened_at, s.rest_started, s.rest_ended, g.lift_now), _cooking(g, here), _finishing(g), g.timers,
+        tuple(w.text for w in g.to_be.warnings),
+    )  # fmt: skip
+
+
+def _guests(g: Guide, here: Context) -> tuple[Guest, ...]:
+    found = []
+    for key in g.batch.diets:
+        rule = g.facts.diets.get(key)
+        if rule is None:
+            found.append(Guest(key, key, "cannot_vouch", "This diet is no longer in the kitchen: nobody can vouch for it.", ()))
+            continue
+        j = g.to_be.plate.diets[key]
+        told = next((r for r in j.reasons if r.verdict == j.verdict), None)
+        line = g.to_be.batter.lines[told.line] if told is not None and told.line is not None else None
+        i = g.facts.ingredients.get(line.ingredient or "") if line else None
+        says = questions(i, [rule], g.profile, here.readings.get(i.id)) if i is not None and j.verdict == "cannot_vouch" else ()
+        reason = "" if told is None or j.verdict == "fits" else f"{i.short}: {told.text}" if i else told.text
+        found.append(Guest(key, rule.label, j.verdict, reason, says))
+    return tuple(found)
+
+
+def _cooking(g: Guide, here: Context) -> CookingView:
+    s, r = g.state, g.reckoned
+    times = None if r is None else Times(r.turn_s, r.done_s, r.safe_s, r.first_brown, r.second_brown, r.verdict)
+    chosen_piece = None if s.chosen is None else g.piece(s.chosen.surface, s.chosen.portion_ml, s.chosen.grease)
+    wiped = max((n for what, _, n in s.cared if what == "wiped"), default=0)
+    return CookingView(
+        tuple(Option(x, g.piece(x)) for x in g.surfaces),
+        tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
+        _fats(g, here), s.chosen, s.celsius, s.read_c, s.heat_on, chosen_piece, times, g.run, g.tried, s.loads, g.pan_steps, g.smoke_words,
+        (*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), END_SIGN),
+        g.facts.stove.time.test_share * g.planned.yields.portion_ml, wiped,
+    )  # fmt: skip
+
+
+def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:
+    """Fats to grease with: those in the Larder first; each judged for the guests, for the guest eats what is on the pan too."""
+    from mutabilis.core.diets import judge_ingredient
+
+    stock = set(here.in_stock())
+    found = []
+    for id_, c in g.facts.heat.smoke.items():
+        i = g.facts.ingredients[id_]
+        rules = [g.facts.diets[k] for k in g.batch.diets if k in g.facts.diets]
+        verdict = worst(judge_ingredient(i, rule, g.profile, here.readings.get(id_))[0] for rule in rules)
+        found.append(Fat(id_, i.short, verdict, c))
+    order: dict[Verdict, int] = {"fits": 0, "cannot_vouch": 1, "conflicts": 2}
+    return tuple(sorted(found, key=lambda f: (order[f.verdict], f.id not in stock, f.name)))
+
+
+def _finishing(g: Guide) -> Finishing:
+    s = g.state
+    faults = tuple(FaultWord(k, w) for k, w in g.facts.stove.faults.items())
+    return Finishing(faults, s.faults, s.stars, s.note, g.keeping, s.kept, g.lessons)

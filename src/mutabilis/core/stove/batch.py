@@ -1,0 +1,56 @@
+"""A batch: the exact version it makes, in which size, for whom; and how the log remembers it."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..batter import Batter
+from ..book import DietKeys, Id
+from ..facts import Facts
+from ..method import Order
+from ..scaling import Size, scale
+from .events import Event, Seconds
+
+COLOURS = 6  # marks that tell batches apart: a colour and a shape each
+
+
+class NewBatch(BaseModel):
+    """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed. The id
+    may be chosen by whoever starts it, so that a start sent twice is one batch."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    version: Annotated[str, Field(max_length=40)]
+    id: Id | None = None
+    size: Size | None = None
+    diets: DietKeys = ()
+    whom: Annotated[str, Field(max_length=120)] = ""
+    first_at: Seconds | None = None
+    order: Order = "two_bowls"
+
+
+class Batch(BaseModel):
+    """A batch under way or over. `plan` is the version in the size that was asked for, and never changes; `mark` tells it from the others."""
+
+    model_config = ConfigDict(frozen=True)
+
+    id: str
+    version_id: str
+    batter_id: str
+    name: str
+    number: int
+    plan: Batter
+    diets: tuple[str, ...]
+    whom: str
+    first_at: float | None
+    order: Order
+    mark: int
+    started: float
+    finished: float | None = None
+    events: tuple[Event, ...] = ()
+
+
+def plan_of(batter: Batter, size: Size | None, facts: Facts, order: Order) -> Batter:
+    """The batter of a version in the size that was asked for; a blender makes it drink at once. ValueError where the size cannot be."""
+    sized = batter if size is None else scale(batter, size, facts)[0].batter
+    return sized.model_copy(update={"blender": sized.blender or order == "blender"})

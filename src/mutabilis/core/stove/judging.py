@@ -1,0 +1,252 @@
+"""Judging the bowl: from what was seen to what the flour drank, and from there to what is still to be added."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from ..batter import Batter
+from ..bowl import Bowl, Portion, drinking_minutes, fill
+from ..coefficients import per_gram
+from ..facts import Facts
+from ..ingredients import LIQUIDS
+from ..learning import Normal
+from ..ledgers.water import absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
+from .events import Judged, Way
+from .facts import JudgeFacts
+
+FOAM_ML_PER_100G = 15.0  # more air than this, and a spread tells nothing
+OFFSET = "piece_offset"
+SURPRISE = 3.0  # standard deviations
+
+
+@dataclass(frozen=True, slots=True)
+class Learned:
+    """What one judgement says of a flour's thirst (times the table), or of the offset of a test piece [cm]: before and after, each
+    with its standard deviation."""
+
+    subject: str
+    name: str
+    before: Normal
+    after: Normal
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """What to do after a judgement. Spreads are of 60 mL [cm]: what was to be expected, what was seen, what it now is most likely with its
+    doubt (19 in 20), where it should be at this minute to be right after the rest, and what it will be with the addition, now and after the rest.
+    `add_g` of `ingredient` [g], 0 where nothing is to be added; `drank` is the flour's thirst against the table, as a factor;
+    `surprise` where what was seen is further from what was to be expected than all the doubts together explain."""
+
+    expected_cm: float
+    seen_cm: float
+    likely_cm: float
+    doubt_cm: float
+    target_cm: float
+    then_cm: float
+    after_rest_cm: float
+    ingredient: str | None
+    name: str
+    add_g: float
+    thicker: bool
+    drank: float
+    surprise: bool
+    words: str
+    learned: tuple[Learned, ...]
+
+
+def ways(bowl: Bowl, spread_cm: float | None) -> tuple[tuple[Way, ...], str]:
+    """How this batter can be judged, and why not otherwise: foam and pieces do not let it spread true, nor does what hardly flows."""
+    air = sum(p.foam_g for p in bowl.portions) * 2.5
+    if bowl.per_100g(air) > FOAM_ML_PER_100G:
+        return ("eye",), "By eye only: whipped air holds it up on a plate."
+    if any(p.ingredient.group == "mix_in" and bowl.per_100g(p.grams) > 8 for p in bowl.portions):
+        return ("eye",), "By eye only: pieces do not let it spread true."
+    if spread_cm is None or not 8 <= spread_cm <= 19:
+        return ("eye",), "By eye only: it is too stiff, or too thin, for a plate to tell."
+    return (("spread", "piece", "eye") if bowl.form.key in ("griddle", "crepe") else ("spread", "eye")), ""
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """A judgement, the minutes since the flour was wetted at which it was made, and what has gone into the bowl since, by line [g]."""
+
+    judged: Judged
+    minutes: float
+    since: Mapping[int, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class Belief:
+    """What is thought of a bowl: amounts [g], thirst as factors of the table, the offset of a test piece [cm]."""
+
+    portions: tuple[Portion, ...]
+    amounts: tuple[float, ...]
+    thirst: tuple[float, ...]
+    offset: float
+
+    def spread(self, minutes: float, more: float = 0.0, at: int = 0) -> float:
+        """Spread of 60 mL [cm] after so many drinking minutes, with `more` grams of portion `at`."""
+        swollen = free = wet = thick = 0.0
+        for n, p in enumerate(self.portions):
+            per = per_gram(p.ingredient, minutes, self.thirst[n])
+            grams = max(0.0, self.amounts[n] + (more if n == at else 0.0))
+            swollen += grams * per.flow_solid
+            free += grams * per.flow_free
+            wet += grams * per.wet
+            thick += grams * per.thick
+        if free <= 0 or swollen + free <= 0:
+            return 4.0
+        return spread_from_stress(max(0.02, yield_stress(swollen / (swollen + free), thick / wet if wet > 0 else 0.0)))
+
+
+def believe(
+    batter: Batter, facts: Facts, judged: Sequence[Seen], offset: Normal, target_cm: float
+) -> tuple[Belief, Belief, tuple[Learned, ...], float, bool]:
+    """Before and after the judgements: a Gauss-Newton step of Bayes' rule at a
+    time, linear and Gaussian, over the thirst of every drinker, the doubtful amounts and the offset of a test piece. Also what was learned of
+    each, the standard deviation of the spread that is left [cm], and whether the last was further off than three of its deviations.
+
+    The posterior of linear-Gaussian estimation: K = P·hᵀ/(h·P·hᵀ + r), x += K·(seen − expected), P −= K·h·P (Kalman 1960).
+    """  # fmt: skip
+    bowl = fill(batter, facts)
+    n = len(bowl.portions)
+    mean = np.concatenate([np.ones(n), np.array([p.grams for p in bowl.portions]), [offset.mean]])
+    sd = np.concatenate([
+        [absorption_doubt(p.ingredient) if p.ingredient.is_drinker else 0.0 for p in bowl.portions], [p.sd for p in bowl.portions], [offset.sd],
+    ])  # fmt: skip
+    cover = np.diag(sd**2)
+
+    def belief(x: "np.ndarray[tuple[int], np.dtype[np.float64]]") -> Belief:
+        return Belief(bowl.portions, tuple(x[n : 2 * n]), tuple(np.maximum(0.05, x[:n])), float(x[-1]))
+
+    def seen_as(x: "np.ndarray[tuple[int], np.dtype[np.float64]]", one: Seen) -> float:
+        j, then = one.judged, x.copy()
+        for k, p in enumerate(bowl.portions):
+            then[n + k] -= one.since.get(p.line, 0.0)
+        spread = belief(then).spread(drinking_minutes(one.minutes, bowl.pace, batter.blender))
+        return spread * (j.volume_ml / 60) ** 0.4 + x[-1] if j.way == "piece" else spread
+
+    start = mean.copy()
+    slope = np.zeros_like(mean)
+    surprise = False
+    for one in judged:
+        seen, r = _seen(one.judged, facts.stove.judge, target_cm)
+        slope = np.zeros_like(mean)
+        base = seen_as(mean, one)
+        for at in np.nonzero(sd)[0]:
+            step = 0.02 * sd[at] if sd[at] > 0 else 1e-4
+            nudged = mean.copy()
+            nudged[at] += step
+            slope[at] = (seen_as(nudged, one) - base) / step
+        # Nobody taps to the second, and no flour drinks by the clock: a minute more or less is a doubt too.
+        later = replace(one, minutes=one.minutes + facts.stove.judge.clock_min)
+        s = float(slope @ cover @ slope) + r**2 + (seen_as(mean, later) - base) ** 2
+        surprise = abs(seen - base) > SURPRISE * float(np.sqrt(s))
+        gain = cover @ slope / s
+        mean = mean + gain * (seen - base)
+        cover = cover - np.outer(gain, slope @ cover)
+    left = float(np.sqrt(max(0.0, slope @ cover @ slope))) if judged else 0.0
+    learned = [
+        Learned(
+            p.ingredient.id, p.ingredient.short, Normal(1.0, float(sd[k])), Normal(float(mean[k]), float(np.sqrt(max(0.0, cover[k, k]))))
+        )
+        for k, p in enumerate(bowl.portions)
+        if p.ingredient.is_drinker and sd[k] > 0 and any(x.judged.way != "eye" for x in judged)
+    ]
+    if any(x.judged.way == "piece" for x in judged):
+        learned.append(Learned(OFFSET, "test piece", offset, Normal(float(mean[-1]), float(np.sqrt(max(0.0, cover[-1, -1]))))))
+    return belief(start), belief(mean), tuple(learned), left, surprise
+
+
+def advise(
+    batter: Batter, plan: Batter, facts: Facts, judged: Sequence[Seen], rest_min: float, offset: Normal,
+) -> Advice | None:  # fmt: skip
+    """What the judgements say of the bowl of `batter`, and what to add so that it flows as `plan` once it has rested `rest_min` [min].
+
+    None where nothing was judged or the plan does not flow.
+    """
+    target = water(fill(plan, facts)).spread_cm
+    if not judged or target is None:
+        return None
+    bowl = fill(batter, facts)
+    last = judged[-1].judged
+    minutes = drinking_minutes(judged[-1].minutes, bowl.pace, batter.blender)
+    rested = drinking_minutes(max(rest_min, judged[-1].minutes), bowl.pace, batter.blender)
+    now, after, learned, left, surprise = believe(batter, facts, judged, offset, target)
+    f = facts.stove.judge
+    seen, _ = _seen(last, f, target)
+    if last.way == "piece":
+        seen = (last.value - after.offset) / (last.volume_ml / 60) ** 0.4
+    likely, will = after.spread(minutes), after.spread(rested)
+    at, thicker = _what(bowl, will > target)
+    add = 0.0
+    if at is not None and abs(will - target) > f.near_cm:
+        step = f.flour_step_g if thicker else f.liquid_step_g
+        raw = _solve(after, rested, at, target)
+        add = step * round(raw / step) if raw >= step else round(raw)
+    then, rest = after.spread(minutes, add, at or 0), after.spread(rested, add, at or 0)
+    i = bowl.portions[at].ingredient if at is not None else None
+    drank = _mean_thirst(after)
+    words = _words(add, i.short if i else "", thicker, drank, last.way)
+    if surprise:
+        words = f"That is far from what was reckoned: is everything in, and is the plate level? Measure once more. {words}"
+    return Advice(
+        now.spread(minutes), seen, likely, 2 * left, likely + (target - will), then, rest, i.id if i and add > 0 else None,
+        i.short if i else "", add, thicker, drank, surprise, words, learned,
+    )  # fmt: skip
+
+
+def _seen(j: Judged, f: JudgeFacts, target_cm: float) -> tuple[float, float]:
+    """What a judgement says [cm], in its own measure, and its standard deviation [cm]."""
+    if j.way == "eye":
+        return target_cm + f.eye_step_cm * j.value, f.eye_sd_cm * (1 if abs(j.value) < 2 else 1.4)
+    if j.way == "piece":
+        return j.value, f.piece_sd_cm
+    # A spread of another volume is brought to 60 mL through its stress.
+    return spread_from_stress(max(0.02, stress_from_spread(max(j.value, 2.0), j.volume_ml))), f.spread_sd_cm
+
+
+def _what(bowl: Bowl, thin: bool) -> tuple[int | None, bool]:
+    """What the bowl is corrected with: the main liquid that pours where it is thick, the main flour where it is thin."""
+    if thin:
+        flours = [n for n, p in enumerate(bowl.portions) if p.ingredient.is_flour and p.ingredient.is_drinker]
+        return max(flours, key=lambda n: bowl.portions[n].grams, default=None), True
+    liquids = [n for n, p in enumerate(bowl.portions) if p.ingredient.group in LIQUIDS and p.ingredient.water_g > 60]
+    return max(liquids, key=lambda n: (bowl.portions[n].ingredient.thickening < 0.2, bowl.portions[n].grams), default=None), False
+
+
+def _solve(belief: Belief, minutes: float, at: int, target: float) -> float:
+    """Grams more of portion `at` at which the spread is `target` [cm]: bisection."""
+    low, high = 0.0, 0.6 * sum(belief.amounts)
+    up = belief.spread(minutes, high, at) > belief.spread(minutes, 0.0, at)
+    for _ in range(40):
+        middle = (low + high) / 2
+        beyond = belief.spread(minutes, middle, at) > target
+        low, high = (low, middle) if beyond == up else (middle, high)
+    return low
+
+
+def _mean_thirst(belief: Belief) -> float:
+    """The thirst of the bowl against the table, weighed by what each drinker holds."""
+    held = [
+        (p.grams * p.ingredient.absorption_g_per_g, t)
+        for p, t in zip(belief.portions, belief.thirst, strict=True)
+        if p.ingredient.is_drinker
+    ]
+    whole = sum(w for w, _ in held)
+    return sum(w * t for w, t in held) / whole if whole > 0 else 1.0
+
+
+def _words(add: float, name: str, thicker: bool, drank: float, way: Way) -> str:
+    if add <= 0:
+        return "It is as it should be: nothing to add."
+    share = round(100 * abs(drank - 1))
+    why = f"The flour drank about {share} % {'more' if drank > 1 else 'less'} than reckoned. " if share >= 2 and way != "eye" else ""
+    return f"{why}Stir in {add:.0f} g of the {name}{', a spoon at a time' if thicker else ''}."
+
+
+def offset_prior(facts: Facts, known: Mapping[str, Normal]) -> Normal:
+    """The offset of a test piece [cm] as this kitchen knows it, else as shipped."""
+    f = facts.stove.judge
+    return known.get(OFFSET, Normal(f.piece_offset_cm, f.piece_offset_sd_cm))

@@ -1,0 +1,71 @@
+"""What needs time first, in the order in which it must start, and the whole morning counted back from the first piece."""
+
+from dataclasses import dataclass
+
+from ..method import Method
+from .facts import TimeFacts
+from .fold import State
+
+BEFORE = ("warm_up", "drain", "soak", "sour", "melt", "separate", "grind")
+
+
+@dataclass(frozen=True, slots=True)
+class Prep:
+    """One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
+    done. `start_by` None where no first piece was named."""
+
+    key: str
+    title: str
+    text: str
+    why: str
+    minutes: float
+    start_by: float | None
+    started: float | None
+    due: float | None
+    done: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class Clockwork:
+    """The work counted back from the first piece [s since 1970]: when to begin anything at all, to weigh, to mix, to rest, to pour; `late_s` how
+    much of it is already gone at `now`."""
+
+    begin: float
+    weigh: float
+    mix: float
+    rest: float
+    pour: float
+    first_piece: float
+    late_s: float
+
+
+def preparations(made: Method, state: State, clock: Clockwork | None) -> tuple[Prep, ...]:
+    """The preparations of a method, the one that must start first at the top; heating the surface among them."""
+    found = []
+    for step in made.steps:
+        if step.key not in (*BEFORE, "heat") or step.minutes is None:
+            continue
+        end = None if clock is None else clock.pour if step.key == "heat" else clock.mix
+        p = state.prep.get(step.key)
+        started = p.started if p else None
+        found.append(
+            Prep(
+                step.key, step.title, step.text, step.why, step.minutes, None if end is None else end - 60 * step.minutes, started,
+                None if started is None else started + 60 * step.minutes, p.done if p else None,
+            )
+        )  # fmt: skip
+    if clock is not None:
+        return tuple(sorted(found, key=lambda p: p.start_by or 0.0))
+    return tuple(sorted(found, key=lambda p: (p.key == "heat", -p.minutes)))
+
+
+def count_back(made: Method, first_piece: float, now: float, rest_min: float, cook_s: float, lines: int, facts: TimeFacts) -> Clockwork:
+    """From the first piece on the plate [s since 1970] back through cooking [s], rest [min], mixing, weighing and what needs time."""
+    pour = first_piece - cook_s
+    rest = pour - 60 * rest_min
+    mix = rest - 60 * facts.mix_min
+    weigh = mix - facts.weigh_s * lines
+    before = [mix - 60 * s.minutes for s in made.steps if s.key in BEFORE and s.minutes is not None]
+    before += [pour - 60 * s.minutes for s in made.steps if s.key == "heat" and s.minutes is not None]
+    begin = min([weigh, *before])
+    return Clockwork(begin, weigh, mix, rest, pour, first_piece, max(0.0, now - begin))

@@ -1,0 +1,65 @@
+"""The rest: from when the drinkers have drunk until the lift has gone too far; by the minute."""
+
+import math
+from dataclasses import dataclass
+
+from ..bowl import BLENDER_MIN, Bowl
+from ..ledgers.lift import latest_minute, left_after
+from .facts import TimeFacts
+
+DRUNK = 0.9  # of all that the drinkers will take
+
+
+@dataclass(frozen=True, slots=True)
+class Window:
+    """When to cook, in minutes since the wetting: from when nine tenths are drunk, the best minute, and the latest at which 85 % of the lift
+    is left (`latest_min`, bounded by how long a batter may stand warm; `lift_min` None where the lift keeps). `tight` where the lift
+    goes before the flour has drunk."""
+
+    earliest_min: float
+    best_min: float
+    latest_min: float
+    lift_min: float | None
+    tight: bool
+    words: str
+
+
+def window(bowl: Bowl, blender: bool, facts: TimeFacts) -> Window:
+    """The window of a bowl. The best minute is the plan's own rest, moved into the window where it lies outside.
+
+    The drinkers hold m·a·(1 − exp(−2.303·t/t90)) after t minutes; the lift's early part leaves with its half-life.
+    """
+    earliest = max(0.0, _drunk_at(bowl) - (BLENDER_MIN if blender else 0.0)) / max(bowl.pace, 1e-6)
+    lift = latest_minute(bowl)
+    most = facts.room_most_min if bowl.pace > 0.5 else max(facts.room_most_min, bowl.rest_min)
+    latest = min(lift if lift is not None else most, most)
+    best = min(max(bowl.rest_min, earliest), latest)
+    tight = lift is not None and lift < earliest
+    if tight:
+        words = f"The lift goes before the flour has drunk: cook from minute {best:.0f}, or wet the powder last."
+    elif lift is None:
+        words = f"The lift keeps; it is thick enough from minute {earliest:.0f}."
+    else:
+        words = f"From minute {earliest:.0f}, when the flour has drunk, to minute {latest:.0f}, when 85 % of the lift is left."
+    return Window(earliest, best, latest, lift, tight, words)
+
+
+def lift_left(bowl: Bowl, minutes: float) -> float:
+    """Share of the lift left after so many minutes [min] since the wetting."""
+    return left_after(bowl, max(0.0, minutes))
+
+
+def _drunk_at(bowl: Bowl) -> float:
+    """Minutes at room temperature after which nine tenths of all that will be drunk are in; bisection over the sum of the drinkers."""
+    drinkers = [
+        (p.grams * p.ingredient.absorption_g_per_g, p.ingredient.absorption_minutes) for p in bowl.portions if p.ingredient.is_drinker
+    ]
+    whole = sum(m for m, _ in drinkers)
+    if whole <= 0:
+        return 0.0
+    low, high = 0.0, max(t for _, t in drinkers) + 1.0
+    for _ in range(40):
+        middle = (low + high) / 2
+        held = sum(m * (1 - math.exp(-2.303 * middle / t)) if t > 0 else m for m, t in drinkers)
+        low, high = (middle, high) if held < DRUNK * whole else (low, middle)
+    return high

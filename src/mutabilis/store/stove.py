@@ -1,0 +1,273 @@
+"""The Stove in the database: batches, what happened to them, what they taught, and what the kitchen cooks on."""
+
+import json
+import sqlite3
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from mutabilis.core.batter import Batter
+from mutabilis.core.learning import Lesson
+from mutabilis.core.method import Order
+from mutabilis.core.stove.batch import COLOURS, Batch
+from mutabilis.core.stove.events import EVENT, Event
+from mutabilis.core.stove.surface import Surface
+
+from .book import new_id, now
+from .database import Database
+
+MOST_EVENTS = 20_000  # of one batch: more is not a morning's work but a loop
+
+
+@dataclass(frozen=True, slots=True)
+class Closing:
+    """What the events of a finished batch come to: when it was over [s since 1970], pieces made and planned, stars, note, whether it was good,
+    and what it taught."""
+
+    finished: float
+    pieces: int
+    planned: float
+    stars: int | None
+    note: str
+    good: bool
+    lessons: tuple[Lesson, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Logged:
+    """A batch in the log, by what it came to. Moments are seconds since 1970."""
+
+    id: str
+    version_id: str
+    batter_id: str
+    name: str
+    number: int
+    whom: str
+    mark: int
+    started: float
+    finished: float
+    pieces: int
+    planned: float
+    stars: int | None
+    note: str
+
+
+Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
+_BATCH = "SELECT t.*, v.number, v.batter_id, b.name FROM batch AS t JOIN version AS v ON v.id = t.version_id JOIN batter AS b ON b.id = v.batter_id"
+
+
+class Stove:
+    """Batches over a database. `revision` counts what was learned or put on the stove; `counts` the events of the batches written here."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+        self.revision = 0
+        self.counts: dict[str, int] = {}
+
+    # ---- batches
+
+    def start(
+        self, id_: str | None, version_id: str, plan: Batter, diets: Sequence[str], whom: str, first_at: float | None, mixed: Order, at: float,
+    ) -> Batch:  # fmt: skip
+        """A new batch; sent twice with one id it is one. KeyError where the version is not there."""
+        made = id_ or new_id()
+        with self._database.write() as db:
+            if db.execute("SELECT 1 FROM version WHERE id = :v", {"v": version_id}).fetchone() is None:
+                raise KeyError(version_id)
+            if db.execute("SELECT 1 FROM batch WHERE id = :id", {"id": made}).fetchone() is None:
+                taken = {r["mark"] for r in db.execute("SELECT mark FROM batch WHERE finished_at IS NULL")}
+                mark = next((n for n in range(COLOURS) if n not in taken), len(taken) % COLOURS)
+                db.execute(
+                    "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
+                    " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
+                    {
+                        "id": made, "v": version_id, "plan": plan.model_dump_json(), "diets": json.dumps(list(diets)), "whom": whom, "first": first_at,
+                        "mixed": mixed, "mark": mark, "at": at,
+                    },
+                )  # fmt: skip
+        self.counts[made] = self.counts.get(made, 0)
+        return self.batch(made)
+
+    def batch(self, id_: str) -> Batch:
+        """A batch with all of its events; KeyError where there is none."""
+        with self._database.read() as db:
+            return _whole(db, id_)
+
+    def under_way(self) -> tuple[Batch, ...]:
+        """The batches that are not finished, with their events, the newest first."""
+        with self._database.read() as db:
+            rows = db.execute(f"{_BATCH} WHERE t.finished_at IS NULL ORDER BY t.started_at DESC").fetchall()
+            return tuple(_batch(r, _events(db, r["id"])) for r in rows)
+
+    def log(self, offset: int = 0, limit: int = 50) -> tuple[tuple[Logged, ...], int]:
+        """Finished batches, the latest first, and how many there are in all."""
+        with self._database.read() as db:
+            rows = db.execute(
+                f"{_BATCH} WHERE t.finished_at IS NOT NULL ORDER BY t.finished_at DESC LIMIT :limit OFFSET :offset",
+                {"limit": limit, "offset": offset},
+            ).fetchall()
+            total = int(db.execute("SELECT count(*) FROM batch WHERE finished_at IS NOT NULL").fetchone()[0])
+        return tuple(
+            Logged(
+                r["id"], r["version_id"], r["batter_id"], r["name"], r["number"], r["whom"], r["mark"], r["started_at"], r["finished_at"],
+                r["pieces"] or 0, r["planned"] or 0.0, r["stars"], r["note"],
+            )
+            for r in rows
+        ), total  # fmt: skip
+
+    def append(self, id_: str, events: Sequence[Event], received: float, reckon: Reckon) -> Batch:
+        """Append events, each once by its id, in the order given; then what `reckon` says follows from them, and what the batch then comes to.
+        All in one transaction. KeyError where there is no such batch; ValueError where it has too many events."""
+        with self._database.write() as db:
+            batch = _whole(db, id_)
+            known = {e.id for e in batch.events}
+            fresh = list({e.id: e for e in events if e.id not in known}.values())
+            if len(known) + len(fresh) > MOST_EVENTS:
+                raise ValueError("this batch has as many events as a batch can have")
+            batch = batch.model_copy(update={"events": (*batch.events, *fresh)})
+            follow, closing = reckon(batch, fresh)
+            follow = [e for e in follow if e.id not in known and e.id not in {x.id for x in fresh}]
+            batch = batch.model_copy(update={"events": (*batch.events, *follow)})
+            db.executemany(
+                "INSERT INTO batch_event (batch_id, seq, id, received_at, body) VALUES (?, ?, ?, ?, ?)",
+                [(id_, len(known) + n, e.id, received, e.model_dump_json()) for n, e in enumerate([*fresh, *follow])],
+            )
+            closed = _close(db, batch, closing)
+        self.counts[id_] = len(batch.events)
+        if closed:
+            self.revision += 1
+        return batch.model_copy(update={"finished": closing.finished if closing else None})
+
+    def latest(self) -> float:
+        """When the last event was received [s since 1970]; 0 where there is none."""
+        with self._database.read() as db:
+            row = db.execute(
+                "SELECT max(received_at) FROM batch_event WHERE batch_id IN (SELECT id FROM batch ORDER BY started_at DESC LIMIT 8)"
+            ).fetchone()
+        return float(row[0] or 0.0)
+
+    # ---- what was learned
+
+    def lessons(self) -> tuple[Lesson, ...]:
+        """What was learned and stands, the oldest first."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT body FROM lesson WHERE withdrawn_at IS NULL ORDER BY id").fetchall()
+        return tuple(Lesson.model_validate_json(r["body"]) for r in rows)
+
+    def forget(self, kind: str, subject: str, back: bool = False) -> int:
+        """Forget what was learned of a subject, or let what was last forgotten stand again; how many lessons that were."""
+        with self._database.write() as db:
+            if back:
+                done = db.execute(
+                    "UPDATE lesson SET withdrawn_at = NULL WHERE kind = :kind AND subject = :subject AND withdrawn_at ="
+                    " (SELECT max(withdrawn_at) FROM lesson WHERE kind = :kind AND subject = :subject AND withdrawn_at LIKE 'forgotten %')",
+                    {"kind": kind, "subject": subject},
+                )
+            else:
+                done = db.execute(
+                    "UPDATE lesson SET withdrawn_at = :at WHERE kind = :kind AND subject = :subject AND withdrawn_at IS NULL",
+                    {"kind": kind, "subject": subject, "at": f"forgotten {now()}"},
+                )
+        self.revision += 1
+        return done.rowcount
+
+    # ---- what it is cooked on
+
+    def surfaces(self) -> tuple[tuple[Surface, ...], frozenset[str]]:
+        """The kitchen's own surfaces in use, and the ids of those put away."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT id, body, archived_at FROM surface ORDER BY id").fetchall()
+        own = tuple(Surface.model_validate_json(r["body"]) for r in rows if r["archived_at"] is None)
+        return own, frozenset(r["id"] for r in rows if r["archived_at"] is not None)
+
+    def put_surface(self, surface: Surface, away: bool = False) -> None:
+        """Keep a surface in place of the one of its id, or put it away."""
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO surface (id, body, archived_at, updated_at) VALUES (:id, :body, :away, :at)"
+                " ON CONFLICT (id) DO UPDATE SET body = excluded.body, archived_at = excluded.archived_at, updated_at = excluded.updated_at",
+                {"id": surface.id, "body": surface.model_dump_json(), "away": now() if away else None, "at": now()},
+            )
+        self.revision += 1
+
+    # ---- devices
+
+    def device(self, name: str) -> dict[str, object]:
+        """What a simulated device was left with; empty where it was never touched."""
+        with self._database.read() as db:
+            row = db.execute("SELECT value FROM setting WHERE key = :key", {"key": f"device:{name}"}).fetchone()
+        return {} if row is None else dict(json.loads(row["value"]))
+
+    def keep_device(self, name: str, saved: dict[str, object]) -> None:
+        """Keep what a simulated device holds."""
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO setting (key, value) VALUES (:key, :value) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
+                {"key": f"device:{name}", "value": json.dumps(saved)},
+            )
+
+
+def _whole(db: sqlite3.Connection, id_: str) -> Batch:
+    row = db.execute(f"{_BATCH} WHERE t.id = :id", {"id": id_}).fetchone()
+    if row is None:
+        raise KeyError(id_)
+    return _batch(row, _events(db, id_))
+
+
+def _events(db: sqlite3.Connection, id_: str) -> tuple[Event, ...]:
+    rows = db.execute("SELECT body FROM batch_event WHERE batch_id = :id ORDER BY seq", {"id": id_}).fetchall()
+    return tuple(EVENT.validate_json(r["body"]) for r in rows)
+
+
+def _batch(r: sqlite3.Row, events: tuple[Event, ...]) -> Batch:
+    return Batch(
+        id=r["id"], version_id=r["version_id"], batter_id=r["batter_id"], name=r["name"], number=r["number"], plan=Batter.model_validate_json(r["plan"]),
+        diets=tuple(json.loads(r["diets"])), whom=r["whom"], first_at=r["first_at"], order=r["mixed"], mark=r["mark"], started=r["started_at"],
+        finished=r["finished_at"], events=events,
+    )  # fmt: skip
+
+
+def _close(db: sqlite3.Connection, batch: Batch, closing: Closing | None) -> bool:
+    """Write what a batch comes to; whether it was finished or taken up again by this."""
+    was = db.execute("SELECT finished_at FROM batch WHERE id = :id", {"id": batch.id}).fetchone()["finished_at"]
+    if closing is None and was is None:
+        return False
+    c = closing
+    db.execute(
+        "UPDATE batch SET finished_at = :finished, pieces = :pieces, planned = :planned, stars = :stars, note = :note WHERE id = :id",
+        {
+            "id": batch.id, "finished": c.finished if c else None, "pieces": c.pieces if c else None, "planned": c.planned if c else None,
+            "stars": c.stars if c else None, "note": c.note if c else "",
+        },
+    )  # fmt: skip
+    # That it was made, and how it came out, goes to the Book; taken up again, it is withdrawn.
+    db.execute(
+        "INSERT INTO made (id, version_id, at, good, note, withdrawn_at) VALUES (:id, :v, :at, :good, :note, :gone)"
+        " ON CONFLICT (id) DO UPDATE SET good = excluded.good, note = excluded.note, withdrawn_at = excluded.withdrawn_at",
+        {
+            "id": batch.id,
+            "v": batch.version_id,
+            "at": now(),
+            "good": int(c.good) if c else 0,
+            "note": c.note if c else "",
+            "gone": None if c else now(),
+        },
+    )
+    if (c is None) == (was is None):
+        return True
+    if c is None:
+        db.execute("UPDATE lesson SET withdrawn_at = :at WHERE batch_id = :id AND withdrawn_at IS NULL", {"id": batch.id, "at": now()})
+        return True
+    db.executemany(
+        "INSERT INTO lesson (batch_id, kind, subject, body, at) VALUES (:batch, :kind, :subject, :body, :at)",
+        [
+            {
+                "batch": batch.id,
+                "kind": x.kind,
+                "subject": x.subject,
+                "at": now(),
+                "body": x.model_copy(update={"at": now()}).model_dump_json(),
+            }
+            for x in c.lessons
+        ],
+    )
+    return True
