@@ -9,7 +9,7 @@ from mutabilis.core.facts import Facts
 from mutabilis.core.holdback import Way, hold_back
 from mutabilis.core.ledgers.water import absorption_doubt, water
 from mutabilis.core.quantities.units import Profile
-from mutabilis.core.stove.events import Judged, Poured, Retargeted
+from mutabilis.core.stove.events import BowlJudged, Poured, Retargeted
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.judging import Belief, Seen, advise, offset_prior
 from mutabilis.core.stove.mending import Mender
@@ -82,13 +82,13 @@ def one_batch(plan: Batter, facts: Facts, seed: int, way: Way = "scale", tests: 
         return belief.spread(drinking_minutes(minutes, bowl.pace, plan.blender))
 
     wait = max(1.0, 0.5 * window(bowl, plan.blender, facts.stove.time).earliest_min)
-    judged: list[tuple[Judged, float, dict[int, float]]] = []
+    judged: list[tuple[BowlJudged, float, dict[int, float]]] = []
     added: dict[int, float] = {}
     for k in range(tests):
         minutes = wait + 2.0 * k
         # Nobody taps to the second.
         seen = truth(real, max(0.5, minutes + dice.gauss(0, 0.5))) + dice.gauss(0, RULER_CM)
-        judged.append((Judged(id=f"{900 + k:016x}", at=0, way="spread", value=max(4.0, seen)), minutes, dict(added)))
+        judged.append((BowlJudged(id=f"{900 + k:016x}", at=0, way="spread", value=max(4.0, seen)), minutes, dict(added)))
         since = [Seen(j, t, {x: added[x] - then.get(x, 0.0) for x in added}) for j, t, then in judged]
         advice = advise(in_bowl(plan, fold(plan, events), known), plan, facts, since, bowl.rest_min, offset_prior(facts, {}))  # type: ignore[arg-type]
         if advice is None or advice.ingredient is None:

@@ -15,6 +15,7 @@ import { BenchProvider } from "./places/bench/BenchContext";
 const Book = lazy(() => import("./places/book/Book"));
 const Larder = lazy(() => import("./places/larder/Larder"));
 const Kitchen = lazy(() => import("./places/kitchen/Kitchen"));
+const Stove = lazy(() => import("./places/stove/Stove"));
 const CardPage = lazy(() => import("./places/card/CardPage"));
 
 wear(storedTheme());
@@ -43,6 +44,7 @@ createRoot(document.getElementById("root")!).render(
                   <Route path="/book/:batter?" element={<Book />} />
                   <Route path="/larder/:id?" element={<Larder />} />
                   <Route path="/kitchen/:part?" element={<Kitchen />} />
+                  <Route path="/stove/:batch?" element={<Stove />} />
                   <Route path="/card/:version?" element={<CardPage />} />
                   <Route path="*" element={<Navigate to="/bench" replace />} />
                 </Routes>

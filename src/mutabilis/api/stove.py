@@ -68,7 +68,8 @@ class PieceView:
     boils_c: float
     turn_s: float | None
     done_s: float | None
-    golden: tuple[float, float]
+    golden_from: float
+    golden_to: float
     burnt: float
     frames: tuple[Frame, ...]
 
@@ -256,7 +257,8 @@ def piece(batch_id: str, here: Here) -> Response:
             f.piece.boils_c,
             r.turn_s,
             r.done_s,
-            f.brown.golden,
+            f.brown.golden[0],
+            f.brown.golden[1],
             f.brown.burnt,
             r.frames(),
         )
@@ -423,7 +425,11 @@ class _Watcher:
             self.auto = line.auto
 
 
-@router.get("/stove/stream", response_class=StreamingResponse, responses={200: {"content": {"text/event-stream": {}}}})
+@router.get(
+    "/stove/stream",
+    response_class=StreamingResponse,
+    responses={200: {"model": Beat, "description": "One such message after another, as server-sent events."}},
+)
 async def stream(request: Request, here: Here, batch: Annotated[Id | None, Query()] = None) -> StreamingResponse:
     """The counter, live (server-sent events): a message whenever the scale or a batch has moved, and one each second."""
     watcher = _Watcher(here, batch)

@@ -7,7 +7,7 @@ from mutabilis.core.diets import Verdict, worst
 from mutabilis.core.heat import GreaseKey
 from mutabilis.core.keeping import Keeping
 from mutabilis.core.learning import Lesson
-from mutabilis.core.stove.cooking import END_SIGN, SIGNS, Piece, Run, Tried
+from mutabilis.core.stove.cooking import END_SIGN, SIGNS, HeatAdvice, Piece, Run
 from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.facts import EyeStep
 from mutabilis.core.stove.fold import Load
@@ -97,7 +97,7 @@ class CookingView:
     piece: Piece | None
     times: Times | None
     run: Run | None
-    tried: Tried | None
+    tried: HeatAdvice | None
     loads: tuple[Load, ...]
     pan_steps: tuple[PanStep, ...]
     smoke: str

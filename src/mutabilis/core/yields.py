@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from .bowl import Bowl
 from .ledgers.entry import Ledger, contributions
 from .ledgers.lift import Lift
-from .ledgers.water import DENSITY, Water
+from .ledgers.water import DENSITY, TEST_ML, VOLUME_POWER, Water
 
 LEFT_IN_BOWL = 0.035
 EARLY_HELD = 0.3  # of the gas set free before the pour, what the batter holds; a judgement
@@ -47,7 +47,7 @@ def yields(bowl: Bowl, w: Water, x: Lift) -> Yield:
     whole = math.floor(count + 1e-6)
     diameter = thickness = None
     if w.spread_cm is not None and bowl.form.key in ("griddle", "crepe"):
-        diameter = w.spread_cm * (bowl.portion_ml / 60) ** 0.4
+        diameter = w.spread_cm * (bowl.portion_ml / TEST_ML) ** VOLUME_POWER
         thickness = bowl.portion_ml / (math.pi * (diameter / 2) ** 2) * DENSITY / RISEN_DENSITY
     low, high = bowl.form.evaporation
     return Yield(

@@ -1521,7 +1521,7 @@ export interface components {
             };
             /** Diets */
             diets: {
-                [key: string]: components["schemas"]["Judged-Output"];
+                [key: string]: components["schemas"]["Judged"];
             };
             /**
              * Verdict
@@ -1542,6 +1542,30 @@ export interface components {
             cost: components["schemas"]["Cost"] | null;
         };
         /**
+         * Beat
+         * @description One message of the stream: this moment, the surface [°C], how many events each batch has, and for the batch that is asked for the line
+         *     on the scale, its slot, what its readings mean, and whether the next may follow by itself.
+         */
+        Beat: {
+            /** Now */
+            now: number;
+            /** Clock */
+            clock: string;
+            /** Surface C */
+            surface_c: number | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Line */
+            line: number | null;
+            /** Slot */
+            slot: number;
+            pour: components["schemas"]["Pour"];
+            /** Inside */
+            inside: boolean;
+        };
+        /**
          * Between
          * @description From where to where.
          */
@@ -1550,6 +1574,34 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * BowlJudged
+         * @description The bowl was judged: `value` is the spread [cm] of `volume_ml` [mL] on a cold plate, the width [cm] of a test piece, or a step of
+         *     the picture scale (−2 far too thick … +2 far too thin).
+         */
+        BowlJudged: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "judged";
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "spread" | "piece" | "eye";
+            /** Value */
+            value: number;
+            /**
+             * Volume Ml
+             * @default 60
+             */
+            volume_ml: number;
         };
         /**
          * Brief
@@ -1897,7 +1949,7 @@ export interface components {
             piece: components["schemas"]["Piece"] | null;
             times: components["schemas"]["Times"] | null;
             run: components["schemas"]["Run"] | null;
-            tried: components["schemas"]["mutabilis__core__stove__cooking__Tried"] | null;
+            tried: components["schemas"]["HeatAdvice"] | null;
             /** Loads */
             loads: components["schemas"]["Load"][];
             /** Pan Steps */
@@ -2244,6 +2296,29 @@ export interface components {
             pack_says: string[];
         };
         /**
+         * HeatAdvice
+         * @description What the test piece says: the heat to go to [°C] (the same where it was right), in words and in steps of the knob, how much longer or
+         *     shorter a side takes [s], and how fast this surface browns against the reckoning.
+         */
+        HeatAdvice: {
+            /** Celsius */
+            celsius: number;
+            /** Moved C */
+            moved_c: number;
+            /** Knob */
+            knob: string;
+            /** Turn S */
+            turn_s: number | null;
+            /** Done S */
+            done_s: number | null;
+            /** Brown Factor */
+            brown_factor: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * HeatMap
          * @description Verdicts over heat [°C] and thickness [mm]: `verdicts[thickness][heat]`.
          */
@@ -2546,37 +2621,9 @@ export interface components {
         JsonValue: unknown;
         /**
          * Judged
-         * @description The bowl was judged: `value` is the spread [cm] of `volume_ml` [mL] on a cold plate, the width [cm] of a test piece, or a step of
-         *     the picture scale (−2 far too thick … +2 far too thin).
-         */
-        "Judged-Input": {
-            /** Id */
-            id: string;
-            /** At */
-            at: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "judged";
-            /**
-             * Way
-             * @enum {string}
-             */
-            way: "spread" | "piece" | "eye";
-            /** Value */
-            value: number;
-            /**
-             * Volume Ml
-             * @default 60
-             */
-            volume_ml: number;
-        };
-        /**
-         * Judged
          * @description A diet's verdict on a batter, its reasons, and the cautions that stay even where it fits.
          */
-        "Judged-Output": {
+        Judged: {
             /**
              * Verdict
              * @enum {string}
@@ -2589,8 +2636,8 @@ export interface components {
         };
         /**
          * Judging
-         * @description How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what a test piece of the portion should
-         *     measure [cm], what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say.
+         * @description How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
+         *     measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say.
          */
         Judging: {
             /** Ways */
@@ -2599,10 +2646,10 @@ export interface components {
             why: string;
             /** Target Cm */
             target_cm: number | null;
-            /** Piece Cm */
-            piece_cm: number | null;
-            /** Piece Ml */
-            piece_ml: number;
+            /** Scoops */
+            scoops: components["schemas"]["Scoop"][];
+            /** Portion Ml */
+            portion_ml: number;
             /** Held G */
             held_g: number;
             /** Held Line */
@@ -3236,7 +3283,7 @@ export interface components {
          */
         NewEvents: {
             /** Events */
-            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["Judged-Input"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
+            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["BowlJudged"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
         };
         /**
          * NewMade
@@ -3574,11 +3621,10 @@ export interface components {
             turn_s: number | null;
             /** Done S */
             done_s: number | null;
-            /** Golden */
-            golden: [
-                number,
-                number
-            ];
+            /** Golden From */
+            golden_from: number;
+            /** Golden To */
+            golden_to: number;
             /** Burnt */
             burnt: number;
             /** Frames */
@@ -3597,12 +3643,32 @@ export interface components {
             sodium_mg: number;
             /** Diets */
             diets: {
-                [key: string]: components["schemas"]["Judged-Output"];
+                [key: string]: components["schemas"]["Judged"];
             };
             /** Contains */
             contains: string[];
             /** May Contain */
             may_contain: string[];
+        };
+        /**
+         * Pour
+         * @description What the last readings mean for the line being weighed: what was poured [g] (None where nobody can tell), whether it stands, and what
+         *     is wrong. `gross` is what the scale shows [g].
+         */
+        Pour: {
+            /** Poured */
+            poured: number | null;
+            /** Gross */
+            gross: number | null;
+            /** Stands */
+            stands: boolean;
+            /**
+             * Trouble
+             * @enum {string}
+             */
+            trouble: "" | "unplugged" | "overload" | "frozen" | "jumped" | "lifted" | "less";
+            /** Words */
+            words: string;
         };
         /**
          * Poured
@@ -3993,6 +4059,18 @@ export interface components {
             kind: "scale_used";
             /** On */
             on: boolean;
+        };
+        /**
+         * Scoop
+         * @description A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm].
+         */
+        Scoop: {
+            /** Ml */
+            ml: number;
+            /** Plate Cm */
+            plate_cm: number;
+            /** Piece Cm */
+            piece_cm: number;
         };
         /**
          * Shelf
@@ -4391,6 +4469,23 @@ export interface components {
             amount: number;
         };
         /**
+         * Tried
+         * @description A diet tried on a batter of the Book: the verdict on its latest version, and the first reason.
+         */
+        Tried: {
+            /** Batter Id */
+            batter_id: string;
+            /** Name */
+            name: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+        };
+        /**
          * Turned
          * @description A load was turned.
          */
@@ -4703,46 +4798,6 @@ export interface components {
              * @enum {string}
              */
             standing: "untested" | "made" | "proven";
-        };
-        /**
-         * Tried
-         * @description A diet tried on a batter of the Book: the verdict on its latest version, and the first reason.
-         */
-        mutabilis__api__larder__Tried: {
-            /** Batter Id */
-            batter_id: string;
-            /** Name */
-            name: string;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "fits" | "conflicts" | "cannot_vouch";
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * Tried
-         * @description What the test piece says: the heat to go to [°C] (the same where it was right), in words and in steps of the knob, how much longer or
-         *     shorter a side takes [s], and how fast this surface browns against the reckoning.
-         */
-        mutabilis__core__stove__cooking__Tried: {
-            /** Celsius */
-            celsius: number;
-            /** Moved C */
-            moved_c: number;
-            /** Knob */
-            knob: string;
-            /** Turn S */
-            turn_s: number | null;
-            /** Done S */
-            done_s: number | null;
-            /** Brown Factor */
-            brown_factor: number;
-            /** Thickness Mm */
-            thickness_mm: number;
-            /** Words */
-            words: string;
         };
         /**
          * Found
@@ -7040,7 +7095,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["mutabilis__api__larder__Tried"][];
+                    "application/json": components["schemas"]["Tried"][];
                 };
             };
             /** @description The request could not be read. */
@@ -8457,13 +8512,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Successful Response */
+            /** @description One such message after another, as server-sent events. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": unknown;
+                    "application/json": components["schemas"]["Beat"];
                 };
             };
             /** @description The request could not be read. */

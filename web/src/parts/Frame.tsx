@@ -17,6 +17,12 @@ const PLACES = [
   },
   { to: "/larder", label: "Larder", key: "l", path: "M5 20V8l3-4h8l3 4v12zM5 12h14M9 16h6" },
   {
+    to: "/stove",
+    label: "Stove",
+    key: "t",
+    path: "M4 14h16M6 14v5M18 14v5M8 10c-2-3 1-4 0-7M12 10c-2-3 1-4 0-7M16 10c-2-3 1-4 0-7",
+  },
+  {
     to: "/kitchen",
     label: "Kitchen",
     key: "k",

@@ -7,6 +7,7 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "b", does: "to the Bench", where: "everywhere" },
   { keys: "o", does: "to the Book", where: "everywhere" },
   { keys: "l", does: "to the Larder", where: "everywhere" },
+  { keys: "t", does: "to the Stove", where: "everywhere" },
   { keys: "k", does: "to the Kitchen", where: "everywhere" },
   { keys: "u", does: "undo (also Ctrl + Z)", where: "Bench" },
   { keys: "r", does: "redo (also Ctrl + Shift + Z)", where: "Bench" },
@@ -15,6 +16,8 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "m", does: "mend: solve for the rest again", where: "Bench" },
   { keys: "v", does: "compare the answers", where: "Bench" },
   { keys: "1 … 5", does: "the first to the fifth answer", where: "Bench" },
+  { keys: "n", does: "the one thing to do next", where: "Stove" },
+  { keys: "u, r", does: "take back the last touch, and again", where: "Stove" },
   { keys: "↑ ↓", does: "in a field of grams: a step more or less", where: "Bench" },
 ];
 

@@ -12,6 +12,7 @@ DENSITY = 1050.0  # kg/m³, batter as it is poured
 WETTING = 0.005  # N/m, the edge term of Roussel and Coussot (2005)
 TEST_ML = 60.0
 MOST_BOUND = 0.85  # of the free water there is; beyond it the drinkers lack water
+VOLUME_POWER = 0.4  # a spread grows with the volume to this power
 PHI_0, TAU_0, STEEP, OFFSET, THICK = 0.48, 3.0, 12.0, 0.5, 3.0
 
 

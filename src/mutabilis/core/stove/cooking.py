@@ -9,6 +9,7 @@ from ..batter import FormKey
 from ..facts import Facts
 from ..heat import MAP_STEPS, Cooking, GreaseKey, HeatFacts, cook, risen_mm, smokes_at
 from ..learning import Normal
+from ..ledgers.water import TEST_ML, VOLUME_POWER
 from ..yields import LEFT_IN_BOWL
 from .events import Colour, Inside, SurfaceChosen
 from .facts import StoveFacts, TimeFacts
@@ -48,7 +49,7 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
         poured = 10 * portion_ml / surface.area_cm2
         thick = risen_mm(poured, material)
     else:
-        diameter = (a.water.spread_cm or 9.0) * (portion_ml / 60) ** 0.4
+        diameter = (a.water.spread_cm or 9.0) * (portion_ml / TEST_ML) ** VOLUME_POWER
         if form == "crepe":
             diameter = max(diameter, surface.width) if surface.kind in ("pan", "two_pans") else diameter
         diameter = min(diameter, min(surface.width, surface.length or surface.width) + (1.0 if surface.kind != "griddle" else 0.0))
@@ -75,7 +76,7 @@ def reckon(
 
 
 @dataclass(frozen=True, slots=True)
-class Tried:
+class HeatAdvice:
     """What the test piece says: the heat to go to [°C] (the same where it was right), in words and in steps of the knob, how much longer or
     shorter a side takes [s], and how fast this surface browns against the reckoning."""
 
@@ -93,7 +94,7 @@ class Tried:
 def after_test(
     heat: HeatFacts, stove: StoveFacts, surface: Surface, form: FormKey, tested_mm: float, thickness_mm: float, celsius: float, grease: GreaseKey,
     colour: Colour, inside: Inside, turned_s: float | None = None,
-) -> Tried:  # fmt: skip
+) -> HeatAdvice:  # fmt: skip
     """From the colour and the cut of a test piece of `tested_mm` [mm], turned after `turned_s` [s] (by the reckoning where nobody said), to the
     heat and the times that give a golden, cooked-through piece of `thickness_mm` [mm].
 
@@ -123,7 +124,7 @@ def after_test(
     if not knob:
         best, moved, then = celsius, 0.0, now
     before = reckon(heat, form, thickness_mm, celsius, grease)
-    return Tried(best, moved, knob, then.turn_s, then.done_s, factor, thick, _test_words(colour, inside, knob, before, then))
+    return HeatAdvice(best, moved, knob, then.turn_s, then.done_s, factor, thick, _test_words(colour, inside, knob, before, then))
 
 
 def _golden(heat: HeatFacts, browning: float) -> bool:

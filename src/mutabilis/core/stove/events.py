@@ -137,7 +137,7 @@ class MomentChosen(_Event):
     moment: Moment
 
 
-class Judged(_Event):
+class BowlJudged(_Event):
     """The bowl was judged: `value` is the spread [cm] of `volume_ml` [mL] on a cold plate, the width [cm] of a test piece, or a step of
     the picture scale (−2 far too thick … +2 far too thin)."""
 
@@ -277,7 +277,7 @@ class Undone(_Event):
 
 
 Event = Annotated[
-    Went | ScaleUsed | FirstPiece | PrepStarted | PrepDone | Tared | Poured | NoneLeft | Retargeted | StepDone | MomentChosen | Judged | RestStarted | RestEnded
+    Went | ScaleUsed | FirstPiece | PrepStarted | PrepDone | Tared | Poured | NoneLeft | Retargeted | StepDone | MomentChosen | BowlJudged | RestStarted | RestEnded
     | SurfaceChosen | HeatOn | HeatSet | HeatRead | LoadOn | Turned | Off | TestJudged | Cared | FaultsSeen | Rated | Noted | Kept
     | Finished | Undone,
     Field(discriminator="kind"),

@@ -32,6 +32,7 @@ class JudgeFacts(_Table):
     """How well each way of judging tells [cm], and the steps in which a bowl is corrected [g]."""
 
     spread_ml: float
+    scoops_ml: tuple[float, ...]
     spread_sd_cm: float
     piece_sd_cm: float
     piece_offset_cm: float

@@ -7,6 +7,7 @@ from ..batter import Batter, BatterLine
 from ..holdback import measured_sd
 from ..ingredients import Ingredient
 from .events import (
+    BowlJudged,
     By,
     Care,
     Cared,
@@ -19,7 +20,6 @@ from .events import (
     HeatRead,
     HeatSet,
     Inside,
-    Judged,
     Kept,
     LoadOn,
     Moment,
@@ -96,7 +96,7 @@ class PrepState:
 class Judgement:
     """A judgement, and what of each line was in the bowl then [g]."""
 
-    event: Judged
+    event: BowlJudged
     poured: tuple[float, ...]
 
 
@@ -232,7 +232,7 @@ class _Fold:
                     self.s.setdefault("leavened_at", e.at)
             case MomentChosen():
                 self.s["moment"] = e.moment
-            case Judged():
+            case BowlJudged():
                 self.judged.append(Judgement(e, tuple(x.poured for x in self.kept_lines)))
             case RestStarted():
                 self.s |= {"rest_started": e.at, "rest_ended": None}

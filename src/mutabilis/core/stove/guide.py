@@ -13,12 +13,12 @@ from ..heat import Cooking, GreaseKey
 from ..holdback import HoldBack, hold_back
 from ..keeping import Keeping, keeping
 from ..learning import Lesson, Normal
-from ..ledgers.water import water
+from ..ledgers.water import VOLUME_POWER, water
 from ..measures import measure
 from ..method import Method, Step, method
 from ..quantities.units import Profile
 from .batch import Batch
-from .cooking import Piece, Run, Tried, after_test, pace_of, piece_on, reckon, run, smoke
+from .cooking import HeatAdvice, Piece, Run, after_test, pace_of, piece_on, reckon, run, smoke
 from .events import By, Moment, Way
 from .fold import LineState, Load, State, fold, in_bowl, will_be
 from .judging import Advice, Seen, advise, offset_prior, ways
@@ -90,15 +90,24 @@ class Timer:
 
 
 @dataclass(frozen=True, slots=True)
+class Scoop:
+    """A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm]."""
+
+    ml: float
+    plate_cm: float
+    piece_cm: float
+
+
+@dataclass(frozen=True, slots=True)
 class Judging:
-    """How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what a test piece of the portion should
-    measure [cm], what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say."""
+    """How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
+    measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say."""
 
     ways: tuple[Way, ...]
     why: str
     target_cm: float | None
-    piece_cm: float | None
-    piece_ml: float
+    scoops: tuple[Scoop, ...]
+    portion_ml: float
     held_g: float
     held_line: int | None
     held_name: str
@@ -306,6 +315,9 @@ class Guide:
         rest = fill(self.planned.batter, self.facts).rest_min
         advice = advise(inside, self.planned.batter, self.facts, seen, rest, offset) if bowl.portions else None
         portion = self.planned.yields.portion_ml
+        volumes = sorted({*self.facts.stove.judge.scoops_ml, portion})
+        times = [(ml, (ml / self.facts.stove.judge.spread_ml) ** VOLUME_POWER) for ml in volumes]
+        scoops = () if target is None else tuple(Scoop(ml, target * x, target * x + offset.mean) for ml, x in times)
         main = next((x for x in self.lines if x.held > 0), None)
         liquid = main or max(
             (x for x in self.lines if self.held and x.ingredient == self.held.ingredient), key=lambda x: x.target, default=None
@@ -314,7 +326,7 @@ class Guide:
             x for x in self.lines if self.facts.ingredients[x.ingredient].is_flour and self.facts.ingredients[x.ingredient].is_drinker
         ]
         return Judging(
-            can, why, target, None if target is None else target * (portion / 60) ** 0.4 + offset.mean, portion, main.held if main else 0.0,
+            can, why, target, scoops, portion, main.held if main else 0.0,
             liquid.at if liquid else None, liquid.name if liquid else "", max(flours, key=lambda x: x.target).at if flours else None, max(1.0, WAIT * self.rest.earliest_min), advice,
         )  # fmt: skip
 
@@ -366,7 +378,7 @@ class Guide:
         return piece_on(self.to_be, surface, portion_ml or self._portion(surface, self.to_be), grease, self.facts)
 
     @cached_property
-    def tried(self) -> Tried | None:
+    def tried(self) -> HeatAdvice | None:
         """What the last judged test piece says."""
         chosen = self.state.chosen
         test = next((x for x in reversed(self.state.loads) if x.colour and x.inside), None)

@@ -11,8 +11,8 @@ from ..coefficients import per_gram
 from ..facts import Facts
 from ..ingredients import LIQUIDS
 from ..learning import Normal
-from ..ledgers.water import absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
-from .events import Judged, Way
+from ..ledgers.water import TEST_ML, VOLUME_POWER, absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
+from .events import BowlJudged, Way
 from .facts import JudgeFacts
 
 FOAM_ML_PER_100G = 15.0  # more air than this, and a spread tells nothing
@@ -71,7 +71,7 @@ def ways(bowl: Bowl, spread_cm: float | None) -> tuple[tuple[Way, ...], str]:
 class Seen:
     """A judgement, the minutes since the flour was wetted at which it was made, and what has gone into the bowl since, by line [g]."""
 
-    judged: Judged
+    judged: BowlJudged
     minutes: float
     since: Mapping[int, float] = field(default_factory=dict)
 
@@ -125,7 +125,7 @@ def believe(
         for k, p in enumerate(bowl.portions):
             then[n + k] -= one.since.get(p.line, 0.0)
         spread = belief(then).spread(drinking_minutes(one.minutes, bowl.pace, batter.blender))
-        return spread * (j.volume_ml / 60) ** 0.4 + x[-1] if j.way == "piece" else spread
+        return spread * (j.volume_ml / TEST_ML) ** VOLUME_POWER + x[-1] if j.way == "piece" else spread
 
     start = mean.copy()
     slope = np.zeros_like(mean)
@@ -177,7 +177,7 @@ def advise(
     f = facts.stove.judge
     seen, _ = _seen(last, f, target)
     if last.way == "piece":
-        seen = (last.value - after.offset) / (last.volume_ml / 60) ** 0.4
+        seen = (last.value - after.offset) / (last.volume_ml / TEST_ML) ** VOLUME_POWER
     likely, will = after.spread(minutes), after.spread(rested)
     at, thicker = _what(bowl, will > target)
     add = 0.0
@@ -197,7 +197,7 @@ def advise(
     )  # fmt: skip
 
 
-def _seen(j: Judged, f: JudgeFacts, target_cm: float) -> tuple[float, float]:
+def _seen(j: BowlJudged, f: JudgeFacts, target_cm: float) -> tuple[float, float]:
     """What a judgement says [cm], in its own measure, and its standard deviation [cm]."""
     if j.way == "eye":
         return target_cm + f.eye_step_cm * j.value, f.eye_sd_cm * (1 if abs(j.value) < 2 else 1.4)

@@ -77,8 +77,8 @@ def per_load(surface: Surface, form: FormKey, diameter_cm: float | None) -> int:
 def on_plate(width: float, length: float, diameter: float, gap: float) -> int:
     """Circles of a diameter with a gap on a plate [cm]: the better of square rows and offset rows, either way round.
 
-    >>> on_plate(60, 30, 10, 1)
-    10
+    >>> on_plate(60, 30, 10, 1), on_plate(55, 25, 10, 1)
+    (15, 10)
     """
     cell = diameter + gap
 

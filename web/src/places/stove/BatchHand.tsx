@@ -1,0 +1,160 @@
+import { lazy, Suspense, useState } from "react";
+import { Link } from "react-router";
+import { useKeys } from "../../parts/keys";
+import { VerdictShape } from "../../parts/Verdict";
+import { useAwake } from "./awake";
+import { BowlSheet } from "./BowlSheet";
+import { Cook } from "./Cook";
+import { hour } from "./clock";
+import { Finish } from "./Finish";
+import { Judge } from "./Judge";
+import { Mark } from "./Mark";
+import { Mix } from "./Mix";
+import { type BatchView, send, useWaiting } from "./queue";
+import { Ready } from "./Ready";
+import { Rest } from "./Rest";
+import { Timers } from "./Timers";
+import { BatchProvider, useBatch, useInHand } from "./useBatch";
+import { Weigh } from "./Weigh";
+
+type Stage = BatchView["stage"];
+const CrossSheet = lazy(() => import("./CrossSheet"));
+const STAGES: readonly (readonly [Stage, string])[] = [
+  ["ready", "Ready"],
+  ["weigh", "Weigh out"],
+  ["mix", "Mix"],
+  ["judge", "Judge"],
+  ["rest", "Rest"],
+  ["cook", "Cook"],
+  ["finish", "Finish"],
+];
+const SHOWN = { ready: Ready, weigh: Weigh, mix: Mix, judge: Judge, rest: Rest, cook: Cook, finish: Finish };
+const WORDS = { fits: "fits", conflicts: "conflicts with", cannot_vouch: "nobody can vouch for" };
+
+/** One batch in hand: its step, one thing at a time, its clocks, and a way back from every touch. */
+export function BatchHand({ id }: { id: string }) {
+  const batch = useBatch(id);
+  const waiting = useWaiting(id);
+  if (batch.isError && !batch.data)
+    return (
+      <p role="alert" className="mt-6 text-lg">
+        {batch.error.message}{" "}
+        <Link to="/stove" className="underline">
+          To the batches that are under way
+        </Link>
+      </p>
+    );
+  if (!batch.data) return <p className="mt-6 text-lg">Opening the batch…</p>;
+  return (
+    <BatchProvider value={{ view: batch.data, waiting, say: (...events) => send(id, ...events) }}>
+      <Hand />
+    </BatchProvider>
+  );
+}
+
+function Hand() {
+  const { view, waiting, say } = useInHand();
+  const [open, setOpen] = useState<"bowl" | "cross" | null>(null);
+  useAwake();
+  const undo = () => view.undo && say({ kind: "undone", event: view.undo });
+  const redo = () => view.redo && say({ kind: "undone", event: view.redo });
+  useKeys({
+    u: undo,
+    r: redo,
+    n: () => document.querySelector<HTMLElement>("[data-act]")?.click(),
+    "ctrl+z": undo,
+    "ctrl+shift+z": redo,
+  });
+  const Shown = SHOWN[view.stage];
+  const at = STAGES.findIndex(([key]) => key === view.stage);
+  return (
+    <article aria-label={view.name} aria-busy={waiting.length > 0}>
+      <header className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
+        <Mark mark={view.mark} large />
+        <h2 className="min-w-0 truncate text-2xl font-bold">{view.name}</h2>
+        <span className="text-lg opacity-85">
+          {view.whom && `for ${view.whom}`}
+          {view.first_at ? `, first piece ${hour(view.first_at)}` : ""}
+        </span>
+        <span className="ml-auto flex flex-wrap gap-2">
+          <button
+            type="button"
+            className="min-h-11 rounded-field border border-base-300 px-3"
+            onClick={() => setOpen("bowl")}
+          >
+            The bowl
+          </button>
+          {view.cooking.chosen && (
+            <button
+              type="button"
+              className="min-h-11 rounded-field border border-base-300 px-3"
+              onClick={() => setOpen("cross")}
+            >
+              The piece
+            </button>
+          )}
+          <button
+            type="button"
+            disabled={!view.undo}
+            className="min-h-11 rounded-field border border-base-300 px-3 disabled:opacity-50"
+            onClick={undo}
+          >
+            Take back
+          </button>
+          {view.redo && (
+            <button type="button" className="min-h-11 rounded-field border border-base-300 px-3" onClick={redo}>
+              Again
+            </button>
+          )}
+        </span>
+      </header>
+      <Guests />
+      <nav aria-label="Steps of the work" className="mt-2 grid grid-cols-4 gap-px sm:grid-cols-7">
+        {STAGES.map(([key, words], n) => (
+          <button
+            key={key}
+            type="button"
+            aria-current={key === view.stage ? "step" : undefined}
+            className={`min-h-11 border-b-4 text-base sm:text-lg ${key === view.stage ? "border-primary font-bold text-primary" : n < at ? "border-secondary" : "border-base-300 opacity-90"}`}
+            onClick={() => say({ kind: "went", stage: key })}
+          >
+            {words}
+          </button>
+        ))}
+      </nav>
+      {waiting.length > 0 && (
+        <p role="status" className="mt-1 text-sm">
+          {waiting.length} {waiting.length === 1 ? "touch is" : "touches are"} kept here and on the way to the server.
+        </p>
+      )}
+      <Shown />
+      <Timers view={view} />
+      {open === "bowl" && <BowlSheet onClose={() => setOpen(null)} />}
+      {open === "cross" && (
+        <Suspense>
+          <CrossSheet onClose={() => setOpen(null)} />
+        </Suspense>
+      )}
+    </article>
+  );
+}
+
+/** For whom this is, and whether it may be served to them: never more than can be vouched for. */
+function Guests() {
+  const { view } = useInHand();
+  if (view.guests.length === 0) return null;
+  return (
+    <ul aria-label="Guests" className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+      {view.guests.map((g) => (
+        <li
+          key={g.key}
+          className={`flex flex-wrap items-center gap-2 ${g.verdict === "fits" ? "text-success" : g.verdict === "conflicts" ? "font-bold text-error" : "font-semibold text-warning"}`}
+        >
+          <VerdictShape verdict={g.verdict} />
+          {WORDS[g.verdict]} {g.label.toLowerCase()}
+          {g.reason && <span className="font-normal text-base-content">{g.reason}</span>}
+        </li>
+      ))}
+    </ul>
+  );
+}

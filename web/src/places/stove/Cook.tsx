@@ -1,0 +1,492 @@
+import { useState } from "react";
+import { grams, places } from "../../parts/format";
+import { NumberField } from "../../parts/NumberField";
+import { hour, span, useNow } from "./clock";
+import { useBeat } from "./counter";
+import { Act, Acts, Caution, Other } from "./parts";
+import type { BatchView } from "./queue";
+import { useInHand } from "./useBatch";
+
+type Load = BatchView["cooking"]["loads"][number];
+type Colour = NonNullable<Load["colour"]>;
+type Inside = NonNullable<Load["inside"]>;
+const COLOURS: readonly (readonly [Colour, string])[] = [
+  ["pale", "pale"],
+  ["golden", "golden"],
+  ["dark", "dark"],
+  ["burnt", "burnt"],
+];
+const INSIDES: readonly (readonly [Inside, string])[] = [
+  ["raw", "raw"],
+  ["just", "just done"],
+  ["dry", "dry"],
+];
+
+/** Cooking: the surface, one test piece, then load after load, with the sign to look for and the clock beside it. */
+export function Cook() {
+  const { view } = useInHand();
+  return (
+    <section aria-label="Cook" className="mt-4">
+      {view.cooking.chosen ? <Running /> : <ChooseSurface />}
+    </section>
+  );
+}
+
+function ChooseSurface() {
+  const { view, say } = useInHand();
+  const { options, greases, fats } = view.cooking;
+  const [id, setId] = useState(options[0]?.surface.id ?? "");
+  const option = options.find((o) => o.surface.id === id);
+  const [celsius, setCelsius] = useState<number | null>(null);
+  const [grease, setGrease] = useState<(typeof greases)[number]["key"]>("film");
+  const [portion, setPortion] = useState<number | null>(null);
+  const heat = celsius ?? option?.surface.usual_c ?? 185;
+  const fit = fats.find((f) => f.verdict === "fits" && (f.smokes_c ?? 999) > heat) ?? fats[0];
+  const [fat, setFat] = useState<string | null>(null);
+  const chosenFat = fats.find((f) => f.id === (fat ?? fit?.id));
+  const [per, setPer] = useState<number | null>(null);
+  if (!option)
+    return (
+      <p className="text-2xl">
+        There is no surface in this kitchen for a {view.form_label}. Add one in the Kitchen, under Surfaces.
+      </p>
+    );
+  const ml = portion ?? option.piece.portion_ml;
+  const each = per ?? option.piece.per_load;
+  return (
+    <>
+      <fieldset className="flex flex-wrap gap-2">
+        <legend className="sr-only">Cooked on</legend>
+        {options.map((o) => (
+          <Other
+            key={o.surface.id}
+            pressed={o.surface.id === id}
+            onClick={() => {
+              setId(o.surface.id);
+              setCelsius(null);
+              setPortion(null);
+              setPer(null);
+            }}
+          >
+            {o.surface.name}
+          </Other>
+        ))}
+      </fieldset>
+      <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-3 text-lg">
+        <NumberField
+          label="heat"
+          unit="°C"
+          value={heat}
+          min={60}
+          max={350}
+          required
+          onChange={(v) => v !== null && setCelsius(v)}
+        />
+        <NumberField
+          label="a scoop of"
+          unit="mL"
+          value={Math.round(ml)}
+          min={5}
+          max={5000}
+          required
+          onChange={(v) => v !== null && setPortion(v)}
+        />
+        <NumberField
+          label="pieces at a time"
+          value={each}
+          min={1}
+          max={200}
+          required
+          onChange={(v) => v !== null && setPer(Math.round(v))}
+        />
+      </div>
+      {option.piece.diameter_cm && portion === null && (
+        <p className="mt-2 text-lg">
+          About {places(option.piece.diameter_cm, 1)} cm across and {places(option.piece.thickness_mm, 0)} mm thick when
+          risen; {option.piece.per_load} lie on it with {places(option.surface.gap_cm ?? 0, 1)} cm between them.
+        </p>
+      )}
+      <fieldset className="mt-4 flex flex-wrap items-center gap-2">
+        <legend className="float-left mr-3 text-lg">Grease</legend>
+        {greases.map((g) => (
+          <Other key={g.key} pressed={g.key === grease} onClick={() => setGrease(g.key)}>
+            {g.label}
+          </Other>
+        ))}
+        {grease !== "none" && (
+          <label className="flex items-center gap-2 text-lg">
+            of
+            <select
+              className="h-12 rounded-field border border-base-content/50 bg-base-100 px-2"
+              value={chosenFat?.id ?? ""}
+              onChange={(event) => setFat(event.target.value)}
+            >
+              {fats.map((f) => (
+                <option key={f.id} value={f.id}>
+                  {f.name}
+                  {f.verdict === "fits" ? "" : f.verdict === "conflicts" ? " (conflicts)" : " (read its pack)"}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </fieldset>
+      {grease !== "none" && chosenFat && chosenFat.verdict !== "fits" && (
+        <Caution>
+          {chosenFat.verdict === "conflicts"
+            ? `The guests cannot have ${chosenFat.name}: what is on the pan is on the plate.`
+            : `Nobody can vouch for ${chosenFat.name} until its pack is read: what is on the pan is on the plate.`}
+        </Caution>
+      )}
+      {grease !== "none" && chosenFat?.smokes_c && chosenFat.smokes_c <= heat && (
+        <Caution>
+          {chosenFat.name} smokes from about {chosenFat.smokes_c} °C. Another fat, or a lower heat.
+        </Caution>
+      )}
+      {view.contains.length > 0 && view.guests.length > 0 && (
+        <p className="mt-3 max-w-3xl text-lg">
+          A surface that has carried wheat, nuts or milk is scrubbed, or another one is taken; an iron that has baked
+          wheat is not fit for a guest who may not have it.
+        </p>
+      )}
+      <Acts>
+        <Act
+          onClick={() =>
+            say(
+              {
+                kind: "surface_chosen",
+                surface: option.surface,
+                form: view.form as "griddle",
+                celsius: heat,
+                grease,
+                fat: grease === "none" ? null : (chosenFat?.id ?? null),
+                portion_ml: ml,
+                per_load: each,
+              },
+              { kind: "heat_on" },
+            )
+          }
+        >
+          Heat it
+        </Act>
+        <span className="text-lg">Hot metal, hot fat, steam: paper and cloth away from it.</span>
+      </Acts>
+    </>
+  );
+}
+
+function Running() {
+  const { view, waiting, say } = useInHand();
+  const { cooking } = view;
+  const loads = cooking.loads;
+  const run = cooking.run;
+  const on = loads.filter((l) => l.off === null);
+  const test = [...loads].reverse().find((l) => l.test);
+  const judge = test && test.off !== null && test.colour === null && loads.at(-1) === test ? test : null;
+  const sent = (kind: string, load: number) => waiting.some((e) => e.kind === kind && "load" in e && e.load === load);
+  const late = view.mixing.find((m) => m.step.key === "leaven" && m.done === null);
+  return (
+    <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
+      <div>
+        {on.map((load) => (
+          <OnTheSurface key={load.n} load={load} sent={sent} />
+        ))}
+        {judge && <JudgeTest load={judge} />}
+        {!judge && on.length === 0 && loads.length === 0 && <Heating />}
+        {!judge && on.length === 0 && loads.length > 0 && run && (
+          <>
+            {cooking.tried && loads.at(-1)?.test && (
+              <div className="mb-4">
+                <p className="text-3xl leading-snug font-bold">{cooking.tried.words}</p>
+                {cooking.tried.moved_c !== 0 && cooking.celsius !== cooking.tried.celsius && (
+                  <div className="mt-3">
+                    <Other onClick={() => say({ kind: "heat_set", celsius: cooking.tried!.celsius })}>
+                      Set it: {places(cooking.tried.celsius, 0)} °C
+                    </Other>
+                  </div>
+                )}
+              </div>
+            )}
+            {run.loads_left > 0 ? (
+              <p className="text-4xl font-bold">
+                {Math.min(cooking.chosen!.per_load, Math.max(1, Math.round(run.to_come)))} pieces go on
+              </p>
+            ) : (
+              <p className="text-4xl font-bold">That was the last of the bowl.</p>
+            )}
+            {run.care && <p className="mt-1 text-2xl">{run.care}</p>}
+          </>
+        )}
+        {cooking.pan_steps
+          .filter((s) => s.done === null && (!s.half_way || (run !== null && run.laid >= run.planned / 2)))
+          .map((s) => (
+            <p
+              key={s.key}
+              className="mt-3 flex flex-wrap items-center gap-3 border-l-8 border-primary bg-base-100 px-4 py-2 text-xl"
+            >
+              <span className="min-w-0 flex-1">
+                <b>{s.title}:</b> {s.text}
+              </span>
+              <Other onClick={() => say({ kind: "step_done", key: s.key, wets: false, leavens: false })}>Done</Other>
+            </p>
+          ))}
+        {late && on.length === 0 ? (
+          <>
+            <p className="mt-4 text-2xl font-bold">{late.step.text}</p>
+            <Acts>
+              <Act onClick={() => say({ kind: "step_done", key: "leaven", wets: false, leavens: true })}>
+                The leavening is in
+              </Act>
+            </Acts>
+          </>
+        ) : (
+          !judge && <NextLoad />
+        )}
+      </div>
+      <Aside />
+    </div>
+  );
+}
+
+/** The surface heats: by the thermometer where there is one, by the clock where not. */
+function Heating() {
+  const { view } = useInHand();
+  const moment = useNow(500);
+  const beat = useBeat();
+  const chosen = view.cooking.chosen!;
+  const started = view.cooking.heat_on;
+  const left = started === null ? null : started + 60 * chosen.surface.heat_up_min - moment;
+  return (
+    <>
+      <h3 className="text-3xl font-bold">{chosen.surface.name}</h3>
+      <p className="flex flex-wrap items-baseline gap-x-5">
+        {beat?.surface_c !== null && beat?.surface_c !== undefined ? (
+          <span className="figure text-[clamp(4rem,13vw,9rem)] leading-none text-primary">
+            {beat.surface_c}
+            <span className="text-4xl text-base-content"> of {places(view.cooking.celsius ?? 0, 0)} °C</span>
+          </span>
+        ) : (
+          <span role="timer" className="figure text-[clamp(4rem,13vw,9rem)] leading-none text-primary">
+            {left === null ? "" : span(left)}
+          </span>
+        )}
+      </p>
+      <p className="mt-2 max-w-3xl text-xl">
+        Hot when a drop of water dances and is gone.{chosen.surface.lamp && ` Here: ${chosen.surface.lamp}.`} Then one
+        small piece of {places(view.cooking.test_ml, 0)} mL, to judge the heat by.
+      </p>
+    </>
+  );
+}
+
+function NextLoad() {
+  const { view, waiting, say } = useInHand();
+  const { cooking } = view;
+  const run = cooking.run;
+  const on = cooking.loads.filter((l) => l.off === null);
+  const busy = waiting.some((e) => e.kind === "load_on");
+  if (!run) return null;
+  const more = Math.min(cooking.chosen!.per_load, Math.max(1, Math.round(run.to_come)));
+  const test = () =>
+    say({ kind: "load_on", load: run.next_load, pieces: 1, test: true, portion_ml: Math.round(cooking.test_ml) });
+  const load = () => say({ kind: "load_on", load: run.next_load, pieces: more, test: false });
+  const first = cooking.loads.length === 0;
+  return (
+    <Acts>
+      {on.length === 0 &&
+        (run.loads_left === 0 ? (
+          <Act onClick={() => say({ kind: "went", stage: "finish" })}>Finish</Act>
+        ) : first ? (
+          <Act disabled={busy} onClick={test}>
+            Test piece is on
+          </Act>
+        ) : (
+          <Act disabled={busy} onClick={load}>
+            {more === 1 ? "One piece is on" : `${more} pieces are on`}
+          </Act>
+        ))}
+      {on.length > 0 && run.loads_left > 0 && (
+        <Other disabled={busy} onClick={load}>
+          {more} more are on
+        </Other>
+      )}
+      {on.length === 0 && run.loads_left > 0 && (
+        <Other disabled={busy} onClick={first ? load : test}>
+          {first ? "No test piece: a load is on" : "Another test piece"}
+        </Other>
+      )}
+      {cooking.loads.length > 0 && (
+        <>
+          <Other onClick={() => say({ kind: "cared", care: "wiped" })}>Wiped</Other>
+          {cooking.chosen?.grease !== "none" && (
+            <Other onClick={() => say({ kind: "cared", care: "greased" })}>Greased</Other>
+          )}
+        </>
+      )}
+      {run.loads_left > 0 && cooking.loads.length > 0 && (
+        <Other onClick={() => say({ kind: "went", stage: "finish" })}>That is enough</Other>
+      )}
+    </Acts>
+  );
+}
+
+/** A load on the surface: when to turn it and take it off, by the clock and by its signs. The taps correct the next times. */
+function OnTheSurface({ load, sent }: { load: Load; sent: (kind: string, load: number) => boolean }) {
+  const { view, say } = useInHand();
+  const moment = useNow(250);
+  const [good, setGood] = useState(load.pieces);
+  const turnTimer = view.timers.find((t) => t.key === `turn:${load.n}`);
+  const timer = turnTimer ?? view.timers.find((t) => t.key === `off:${load.n}`);
+  const left = timer ? timer.due - moment : 0;
+  const turning = turnTimer !== undefined && !sent("turned", load.n);
+  return (
+    <div className="mb-4 border-b border-base-300 pb-4">
+      <h3 className="text-3xl font-bold">
+        {load.test ? "Test piece" : `Load ${load.n + 1}, ${load.pieces} pieces`}: {turning ? "turn" : "take off"} in
+      </h3>
+      <p
+        role="timer"
+        className={`figure text-[clamp(5rem,17vw,12rem)] leading-none ${left <= 0 ? "text-error" : "text-primary"}`}
+      >
+        {span(left)}
+      </p>
+      <ul className="mt-1 flex flex-wrap gap-x-5 text-xl">
+        {view.cooking.signs.map((s) => (
+          <li key={s}>{s}</li>
+        ))}
+      </ul>
+      <Acts>
+        {turning ? (
+          <>
+            <Act onClick={() => say({ kind: "turned", load: load.n })}>Turned</Act>
+            <Other onClick={() => say({ kind: "off", load: load.n, good })}>Off without turning</Other>
+          </>
+        ) : (
+          <>
+            <Act disabled={sent("off", load.n)} onClick={() => say({ kind: "off", load: load.n, good })}>
+              {load.pieces === 1 ? "It is off" : `${good} good ones off`}
+            </Act>
+            {load.pieces > 1 && (
+              <>
+                <Other disabled={good === 0} onClick={() => setGood(good - 1)}>
+                  One fewer good
+                </Other>
+                <Other disabled={good === load.pieces} onClick={() => setGood(good + 1)}>
+                  One more
+                </Other>
+              </>
+            )}
+          </>
+        )}
+      </Acts>
+    </div>
+  );
+}
+
+function JudgeTest({ load }: { load: Load }) {
+  const { say } = useInHand();
+  const [colour, setColour] = useState<Colour | null>(null);
+  const [inside, setInside] = useState<Inside | null>(null);
+  return (
+    <>
+      <h3 className="text-3xl font-bold">Look at the test piece, and cut it</h3>
+      <fieldset className="mt-4 flex flex-wrap gap-2">
+        <legend className="float-left mr-3 w-28 text-xl">Beneath it is</legend>
+        {COLOURS.map(([key, words]) => (
+          <Other key={key} pressed={colour === key} onClick={() => setColour(key)}>
+            {words}
+          </Other>
+        ))}
+      </fieldset>
+      <fieldset className="mt-3 flex flex-wrap gap-2">
+        <legend className="float-left mr-3 w-28 text-xl">Inside it is</legend>
+        {INSIDES.map(([key, words]) => (
+          <Other key={key} pressed={inside === key} onClick={() => setInside(key)}>
+            {words}
+          </Other>
+        ))}
+      </fieldset>
+      <Acts>
+        <Act
+          disabled={colour === null || inside === null}
+          onClick={() => colour && inside && say({ kind: "test_judged", load: load.n, colour, inside })}
+        >
+          Judge the heat
+        </Act>
+      </Acts>
+    </>
+  );
+}
+
+/** Where the cooking stands, and the heat. */
+function Aside() {
+  const { view, say } = useInHand();
+  const beat = useBeat();
+  const { cooking } = view;
+  const { run, times } = cooking;
+  const live = beat?.surface_c ?? null;
+  const set = cooking.celsius ?? 0;
+  if (!run) return null;
+  return (
+    <aside aria-label="How it stands" className="text-lg">
+      <p className="text-xl">
+        <b className="figure text-5xl text-primary">{run.made}</b> of about {run.planned} pieces
+      </p>
+      <p className="mt-1">
+        {grams(run.left_g)} g in the bowl; {run.loads_left} {run.loads_left === 1 ? "load" : "loads"} to come
+      </p>
+      <p className="mt-1">
+        The last plate leaves at <b className="figure text-2xl">{hour(run.last_plate)}</b>
+      </p>
+      <h3 className="mt-5 border-b border-base-300 pb-1 font-bold">Heat</h3>
+      <p className="mt-1 flex items-baseline gap-3">
+        set to <b className="figure text-2xl">{places(set, 0)} °C</b>
+        {live !== null && (
+          <span>
+            is <b className="figure text-2xl text-primary">{live} °C</b>
+          </span>
+        )}
+      </p>
+      {run.heat_words && <p className="mt-1 font-semibold text-warning">{run.heat_words}</p>}
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Other onClick={() => say({ kind: "heat_set", celsius: Math.max(60, set - 5) })}>−5 °C</Other>
+        <Other onClick={() => say({ kind: "heat_set", celsius: Math.min(350, set + 5) })}>+5 °C</Other>
+        {live !== null && <Other onClick={() => say({ kind: "heat_read", celsius: live })}>Compare {live} °C</Other>}
+      </div>
+      {times && (
+        <p className="mt-3">
+          {run.turn_s !== null && (
+            <>
+              Turn after <b className="figure">{span(run.turn_s)}</b>,{" "}
+            </>
+          )}
+          off after <b className="figure">{span(run.done_s)}</b>
+          {Math.abs(run.pace - 1) >= 0.03 && (
+            <>
+              : here it takes {Math.round(100 * Math.abs(run.pace - 1))} % {run.pace > 1 ? "longer" : "less"} than
+              reckoned
+            </>
+          )}
+          .
+        </p>
+      )}
+      {times && times.verdict !== "works" && (
+        <p role="alert" className="mt-2 border-l-8 border-warning bg-base-100 px-3 py-1 font-semibold">
+          {
+            {
+              pale: "By the reckoning it stays pale at this heat, and dries: hotter.",
+              dark: "By the reckoning it turns dark before it is done: cooler, or smaller pieces. Dark crusts are not for every day.",
+              burnt: "By the reckoning it burns before its middle is safe: cooler, or thinner pieces.",
+              raw: "By the reckoning its middle is never safe at this heat: hotter.",
+            }[times.verdict as "pale" | "dark" | "burnt" | "raw"]
+          }
+        </p>
+      )}
+      {cooking.smoke && <p className="mt-2 border-l-8 border-warning bg-base-100 px-3 py-1">{cooking.smoke}</p>}
+      {cooking.piece && cooking.piece.grease_g >= 0.1 && (
+        <p className="mt-2 text-base">The grease adds about {places(cooking.piece.grease_g, 1)} g of fat a piece.</p>
+      )}
+      <p className="mt-3 text-base">On a rack, not in a pile: steam softens them.</p>
+    </aside>
+  );
+}

@@ -1,0 +1,125 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { type Answered, api, got } from "../../api/client";
+import { grams } from "../../parts/format";
+import { Sheet } from "../../parts/Sheet";
+import { useBeat } from "./counter";
+import { Other } from "./parts";
+
+type Act = Answered<"ScaleAct">["act"];
+
+/** The devices on the counter. The ones that ship are simulated, and are poured into and switched by hand here. */
+export function Devices({ onClose }: { onClose: () => void }) {
+  return (
+    <Sheet title="Counter" onClose={onClose} wide>
+      <p>
+        No scale is plugged in: this one is simulated, and so are the surface's thermometer and the label printer. Pour
+        by hand here; it behaves as a scale does.
+      </p>
+      <Panel />
+    </Sheet>
+  );
+}
+
+/** The panel by itself, for the foot of the weighing too. */
+export function Panel() {
+  const queries = useQueryClient();
+  const beat = useBeat();
+  const panel = useQuery({ queryKey: ["devices"], queryFn: () => got(api.GET("/api/devices")) });
+  const pouring = useRef<ReturnType<typeof setInterval>>(undefined);
+  const touch = async (act: Act, amount = 0) => {
+    const next = await got(api.POST("/api/devices/scale", { body: { act, grams: amount } })).catch(() => null);
+    if (next) queries.setQueryData(["devices"], next);
+  };
+  const surface = async (off_by_c: number, plugged: boolean) => {
+    const next = await got(api.POST("/api/devices/surface", { body: { off_by_c, plugged } })).catch(() => null);
+    if (next) queries.setQueryData(["devices"], next);
+  };
+  const stop = () => clearInterval(pouring.current);
+  const start = () => {
+    stop();
+    touch("pour", 4);
+    pouring.current = setInterval(() => touch("pour", 4), 120);
+  };
+  const p = panel.data;
+  if (!p) return <p>Looking…</p>;
+  return (
+    <div className="mt-3 grid gap-5">
+      <section aria-label="Scale">
+        <h3 className="text-lg font-bold">
+          Scale:{" "}
+          <span className="figure">
+            {beat?.pour.gross === null || !beat ? "–" : `${grams(beat.pour.gross ?? 0)} g`}
+          </span>
+        </h3>
+        <div className="mt-2 flex flex-wrap gap-2">
+          <Other onClick={() => touch("pour", 400)}>Bowl on, 400 g</Other>
+          {[1, 5, 25, 100].map((g) => (
+            <Other key={g} onClick={() => touch("pour", g)}>
+              +{g} g
+            </Other>
+          ))}
+          <Other onClick={() => touch("pour", -10)}>−10 g</Other>
+          <button
+            type="button"
+            className="min-h-14 touch-none rounded-field border-2 border-primary px-5 text-lg font-semibold text-primary select-none"
+            onPointerDown={start}
+            onPointerUp={stop}
+            onPointerLeave={stop}
+            onPointerCancel={stop}
+            onKeyDown={(event) => (event.key === " " || event.key === "Enter") && touch("pour", 4)}
+          >
+            Hold to pour
+          </button>
+        </div>
+        <div className="mt-2 flex flex-wrap gap-2">
+          {p.lifted ? (
+            <Other onClick={() => touch("put_back")}>Put the bowl back</Other>
+          ) : (
+            <Other onClick={() => touch("lift")}>Lift the bowl</Other>
+          )}
+          <Other onClick={() => touch("tare")}>Its own tare</Other>
+          <Other onClick={() => touch("pour", 700)}>Knock it</Other>
+          <Other pressed={p.frozen} onClick={() => touch(p.frozen ? "thaw" : "freeze")}>
+            {p.frozen ? "Is frozen" : "Freeze it"}
+          </Other>
+          <Other pressed={!p.plugged} onClick={() => touch(p.plugged ? "unplug" : "plug")}>
+            {p.plugged ? "Unplug it" : "Is unplugged"}
+          </Other>
+          <Other onClick={() => touch("clear")}>Clear it</Other>
+        </div>
+      </section>
+      <section aria-label="Surface">
+        <h3 className="text-lg font-bold">
+          Surface: <span className="figure">{beat?.surface_c ?? "–"} °C</span>
+        </h3>
+        <div className="mt-2 flex flex-wrap gap-2">
+          {[-20, 0, 20].map((by) => (
+            <Other key={by} pressed={p.off_by_c === by} onClick={() => surface(by, p.surface_plugged)}>
+              {by === 0 ? "runs true" : `runs ${Math.abs(by)} °C ${by > 0 ? "hot" : "cold"}`}
+            </Other>
+          ))}
+          <Other pressed={!p.surface_plugged} onClick={() => surface(p.off_by_c, !p.surface_plugged)}>
+            {p.surface_plugged ? "Unplug its thermometer" : "Thermometer is unplugged"}
+          </Other>
+        </div>
+      </section>
+      <section aria-label="Label printer">
+        <h3 className="text-lg font-bold">Label printer: {p.labels_left} labels left</h3>
+        {p.printed.length > 0 && (
+          <ul className="mt-2 grid gap-2 sm:grid-cols-3">
+            {p.printed.map((lines, n) => (
+              <li key={n} className="border border-base-content/40 bg-base-100 p-2 text-sm">
+                {lines.map((line, k) => (
+                  <p key={k} className={k === 0 ? "text-base font-bold" : ""}>
+                    {line}
+                  </p>
+                ))}
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,196 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { type Answered, api, got } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { NumberField } from "../../parts/NumberField";
+import { Sheet } from "../../parts/Sheet";
+import { freshId, useWrite } from "../../parts/write";
+import { useBench } from "../bench/BenchContext";
+import { useSettled } from "../bench/useBench";
+import { atHour } from "./clock";
+
+type Order = NonNullable<Answered<"NewBatch">["order"]>;
+const ORDERS: readonly (readonly [Order, string])[] = [
+  ["two_bowls", "two bowls"],
+  ["one_bowl", "one bowl"],
+  ["blender", "blender"],
+];
+
+/** A batch is started: of which version, how many pieces, for whom, and when. */
+export function StartSheet({ version, onClose }: { version: string | null; onClose: () => void }) {
+  const [chosen, setChosen] = useState<string | null>(version);
+  return (
+    <Sheet title="Start a batch" onClose={onClose} wide>
+      {chosen ? (
+        <Details version={chosen} onClose={onClose} onOther={version ? null : () => setChosen(null)} />
+      ) : (
+        <Pick onPick={setChosen} />
+      )}
+    </Sheet>
+  );
+}
+
+function Pick({ onPick }: { onPick: (version: string) => void }) {
+  const [text, setText] = useState("");
+  const settled = useSettled(text, 120);
+  const shelf = useQuery({
+    queryKey: ["book", "start", settled],
+    queryFn: ({ signal }) => got(api.GET("/api/book", { params: { query: { q: settled, limit: 12 } }, signal })),
+  });
+  return (
+    <>
+      <input
+        data-first
+        aria-label="Find a batter"
+        placeholder="Find a batter"
+        maxLength={200}
+        className="h-12 w-full rounded-field border border-base-content/50 bg-base-100 px-3 text-lg"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {shelf.isError && <p role="alert">{shelf.error.message}</p>}
+      <ul className="mt-2">
+        {shelf.data?.batters.map((b) => (
+          <li key={b.id} className="border-b border-base-300/60">
+            <button
+              type="button"
+              className="flex min-h-14 w-full flex-wrap items-baseline gap-x-4 px-2 py-2 text-left hover:bg-base-200"
+              onClick={() => onPick(b.match)}
+            >
+              <b className="text-lg">{b.name}</b>
+              <span>
+                {b.versions === 1 ? "one version" : `the latest of ${b.versions} versions`}
+                {b.diets.length > 0 && `, ${b.diets.join(", ").replaceAll("_", " ")}`}
+              </span>
+              <span className="ml-auto">{b.standing}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {shelf.data?.batters.length === 0 && (
+        <p className="mt-3 text-lg">No batter of that name. Save one on the Bench first.</p>
+      )}
+      <p className="mt-3">An older version is made from its family in the Book.</p>
+    </>
+  );
+}
+
+function Details({
+  version,
+  onOther,
+  onClose,
+}: {
+  version: string;
+  onOther: (() => void) | null;
+  onClose: () => void;
+}) {
+  const { start } = useBench();
+  const go = useNavigate();
+  const [id] = useState(freshId);
+  const [pieces, setPieces] = useState<number | null>(null);
+  const [whom, setWhom] = useState("");
+  const [order, setOrder] = useState<Order>("two_bowls");
+  const [first, setFirst] = useState("");
+  const [own, setOwn] = useState<string[] | null>(null);
+  const whole = useQuery({
+    queryKey: ["version", version],
+    queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version } } })),
+  });
+  const diets = own ?? whole.data?.diets ?? [];
+  const begin = useWrite(
+    () =>
+      got(
+        api.POST("/api/stove/batches", {
+          body: {
+            version,
+            id,
+            size: pieces === null ? null : { by: "pieces", amount: pieces },
+            diets,
+            whom: whom.trim(),
+            first_at: first === "" ? null : atHour(first),
+            order,
+          },
+        }),
+      ),
+    {
+      stale: [["stove"]],
+      done: (view) => {
+        go(`/stove/${view.id}`);
+        onClose();
+      },
+    },
+  );
+  if (whole.isError) return <p role="alert">{whole.error.message}</p>;
+  if (!whole.data) return <p>Opening…</p>;
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        begin.mutate(undefined);
+      }}
+    >
+      <p className="text-xl">
+        <b>{whole.data.name}</b>, version {whole.data.number}
+        {onOther && (
+          <button type="button" className="ml-4 min-h-11 underline" onClick={onOther}>
+            another one
+          </button>
+        )}
+      </p>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-3">
+        <NumberField label="pieces" value={pieces} min={1} max={5000} placeholder="as written" onChange={setPieces} />
+        <label className="flex items-center gap-2">
+          first piece at
+          <input
+            type="time"
+            className="figure h-11 rounded-field border border-base-300 bg-base-100 px-2"
+            value={first}
+            onChange={(event) => setFirst(event.target.value)}
+          />
+        </label>
+        <Choose label="mixed in" options={ORDERS} value={order} onChange={setOrder} />
+      </div>
+      <label className="block">
+        For whom
+        <input
+          className="mt-1 block h-11 w-full max-w-md rounded-field border border-base-300 bg-base-100 px-3"
+          maxLength={120}
+          placeholder="the table by the door"
+          value={whom}
+          onChange={(event) => setWhom(event.target.value)}
+        />
+      </label>
+      <fieldset>
+        <legend className="font-semibold">Their diets</legend>
+        <div className="mt-1 flex flex-wrap gap-1.5">
+          {start.shipped_diets.map((d) => (
+            <button
+              key={d.key}
+              type="button"
+              aria-pressed={diets.includes(d.key)}
+              className={`min-h-11 rounded-field border px-3 ${diets.includes(d.key) ? "border-neutral bg-neutral text-neutral-content" : "border-base-300"}`}
+              onClick={() => setOwn(diets.includes(d.key) ? diets.filter((x) => x !== d.key) : [...diets, d.key])}
+            >
+              {d.label}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      {begin.isError && (
+        <p role="alert" className="text-error">
+          {begin.error.message}
+        </p>
+      )}
+      <button
+        type="submit"
+        data-first
+        disabled={begin.isPending}
+        className="btn btn-accent min-h-14 justify-self-start px-8 text-xl font-bold"
+      >
+        {begin.isPending ? "Starting…" : "Start"}
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,78 @@
+import { useEffect, useRef, useState } from "react";
+import { chime, setSound, soundOn } from "./chime";
+import { span, useNow } from "./clock";
+import { Mark } from "./Mark";
+import type { BatchView } from "./queue";
+import { useStove } from "./useBatch";
+
+type Timer = BatchView["timers"][number] & { batch: string; mark: number; whose: string };
+
+/** The clocks of every batch under way, the next due first; those that are due stand out, and sound where that is wished. */
+export function Timers({ view }: { view: BatchView }) {
+  const stove = useStove();
+  const moment = useNow(250);
+  const others: Timer[] = (stove.data?.batches ?? [])
+    .filter((b) => b.id !== view.id)
+    .flatMap((b) => b.timers.map((t) => ({ ...t, batch: b.id, mark: b.mark, whose: b.whom || b.name })));
+  const own: Timer[] = view.timers.map((t) => ({ ...t, batch: view.id, mark: view.mark, whose: "" }));
+  const all = [...own, ...others].sort((a, b) => a.due - b.due);
+  const due = all.filter((t) => t.due <= moment);
+  useSounding(due.map((t) => `${t.batch} ${t.key}`));
+  const [sounds, setSounds] = useState(soundOn);
+  if (all.length === 0) return null;
+  return (
+    <section
+      aria-label="Clocks"
+      className="fixed inset-x-0 bottom-14 z-20 flex items-center gap-2 overflow-x-auto border-t border-base-300 bg-base-100 px-3 py-1.5 md:bottom-0 md:left-[4.75rem]"
+    >
+      {all.map((t) => {
+        const left = t.due - moment;
+        return (
+          <p
+            key={`${t.batch} ${t.key}`}
+            role={left <= 0 ? "alert" : undefined}
+            className={`flex shrink-0 items-center gap-2 rounded-field border-2 px-3 py-1 ${left <= 0 ? "border-error font-bold text-error" : "border-base-300"}`}
+          >
+            <Mark mark={t.mark} />
+            <span>
+              {t.whose && `${t.whose}: `}
+              {t.label}
+            </span>
+            <span className="figure text-2xl">{span(left)}</span>
+          </p>
+        );
+      })}
+      <button
+        type="button"
+        aria-pressed={sounds}
+        className="ml-auto min-h-11 shrink-0 rounded-field border border-base-300 px-3"
+        onClick={() => {
+          setSound(!sounds);
+          setSounds(!sounds);
+        }}
+      >
+        {sounds ? "Sound is on" : "Sound is off"}
+      </button>
+    </section>
+  );
+}
+
+/** Sounds once for each clock that has come due, and again each half minute while it stands. */
+export function useSounding(due: string[]): void {
+  const told = useRef(new Map<string, number>());
+  const names = due.join("|");
+  // Sound is an outside system.
+  useEffect(() => {
+    const ring = () => {
+      const standing = names === "" ? [] : names.split("|");
+      for (const key of [...told.current.keys()]) if (!standing.includes(key)) told.current.delete(key);
+      const fresh = standing.filter((key) => Date.now() - (told.current.get(key) ?? 0) > 30_000);
+      for (const key of fresh) told.current.set(key, Date.now());
+      if (fresh.length > 0) chime();
+    };
+    ring();
+    if (names === "") return;
+    const timer = setInterval(ring, 5_000);
+    return () => clearInterval(timer);
+  }, [names]);
+}

@@ -1,0 +1,263 @@
+import { useEffect, useRef, useState } from "react";
+import { grams } from "../../parts/format";
+import { useBeat } from "./counter";
+import { Offers } from "./Offers";
+import { Act, Acts, Other } from "./parts";
+import type { BatchView } from "./queue";
+import { useInHand } from "./useBatch";
+
+type Line = BatchView["lines"][number];
+
+/** Weighing out: one thing at a time against the scale, or by spoons and cups; too much and none left are answered at once. */
+export function Weigh() {
+  const { view, say } = useInHand();
+  const [none, setNone] = useState<number | null>(null);
+  const line = view.lines.find((l) => l.at === view.current);
+  const gone = view.lines.find((l) => l.at === none);
+  return (
+    <section aria-label="Weigh out" className="mt-4 grid gap-6 lg:grid-cols-[1fr_20rem]">
+      <div>
+        {gone ? (
+          <Offers
+            line={gone}
+            why="none_left"
+            onDone={(targets, words) => {
+              say({ kind: "none_left", line: gone.at }, { kind: "retargeted", targets, why: words });
+              setNone(null);
+            }}
+            onBack={() => setNone(null)}
+          />
+        ) : line && line.over > 0 ? (
+          <Offers
+            line={line}
+            why="over"
+            onDone={(targets, words) => {
+              const answered = {
+                kind: "step_done",
+                key: `over_${line.at}_${line.slot}`,
+                wets: false,
+                leavens: false,
+              } as const;
+              if (targets.length > 0) say(answered, { kind: "retargeted", targets, why: words });
+              else say(answered);
+            }}
+          />
+        ) : line ? (
+          <One key={`${line.at} ${line.slot}`} line={line} onNone={() => setNone(line.at)} />
+        ) : (
+          <>
+            <p className="text-3xl font-bold">Everything is in: {grams(view.bowl_g)} g.</p>
+            {view.judging.held_g >= 1 && (
+              <p className="mt-2 text-xl">
+                {grams(view.judging.held_g)} g of the {view.judging.held_name} stay in the jug until the bowl is judged.
+              </p>
+            )}
+            {view.why && <p className="mt-2 text-xl">{view.why}</p>}
+            <Acts>
+              <Act onClick={() => say({ kind: "went", stage: "mix" })}>Mix</Act>
+            </Acts>
+          </>
+        )}
+      </div>
+      <List />
+    </section>
+  );
+}
+
+function List() {
+  const { view, say } = useInHand();
+  return (
+    <aside aria-label="What goes in">
+      <ol className="rounded-box bg-base-100 px-3 py-1">
+        {view.lines.map((l) => (
+          <li
+            key={l.at}
+            aria-current={l.at === view.current ? "true" : undefined}
+            className={`flex items-baseline gap-2 border-b border-base-300/60 py-1.5 last:border-0 ${l.at === view.current ? "font-bold text-primary" : l.settled ? "opacity-80" : ""}`}
+          >
+            <span className="w-5 shrink-0" aria-hidden="true">
+              {l.none_left ? "×" : l.settled ? "✓" : ""}
+            </span>
+            <span className="min-w-0 flex-1">
+              {l.name}
+              <span className="sr-only">{l.none_left ? ", none left" : l.settled ? ", is in" : ""}</span>
+            </span>
+            <span className="figure">{grams(l.settled ? l.poured : l.target)} g</span>
+          </li>
+        ))}
+      </ol>
+      <div className="mt-2">
+        <Other pressed={!view.with_scale} onClick={() => say({ kind: "scale_used", on: !view.with_scale })}>
+          Without a scale
+        </Other>
+      </div>
+    </aside>
+  );
+}
+
+function One({ line, onNone }: { line: Line; onNone: () => void }) {
+  const { view, waiting, say } = useInHand();
+  const beat = useBeat();
+  const own = beat?.line === line.at && beat.slot === line.slot ? beat : null;
+  const sent = useRef(false);
+  const busy = waiting.some((e) => e.kind === "poured" && e.line === line.at && e.slot === line.slot);
+  const pour = own?.pour ?? null;
+  const take = (more: { grams: number; gross?: number | null; by?: Line["by"]; done?: boolean }) => {
+    if (sent.current || busy) return;
+    sent.current = true;
+    say({ kind: "poured", line: line.at, slot: line.slot, by: line.by, done: true, held: line.held > 0, ...more });
+  };
+  // The scale is an outside system: what stands within the tolerance is taken, and the next follows by itself.
+  const ready = own?.inside === true && view.zero !== null;
+  useEffect(() => {
+    if (ready && pour?.poured !== null && pour?.poured !== undefined) take({ grams: pour.poured, gross: pour.gross });
+  });
+  const scale = line.by === "scale";
+  if (scale && view.zero === null) return <Bowl line={line} gross={beat?.pour.gross ?? null} />;
+  return (
+    <>
+      <h3 className="text-4xl font-bold sm:text-5xl">{line.name}</h3>
+      {scale ? (
+        <Scale line={line} pour={pour} />
+      ) : (
+        <p className="kitchen figure mt-2 text-[clamp(3.5rem,11vw,8rem)] leading-none text-primary">
+          {line.words || `${grams(line.missing)} g`}
+        </p>
+      )}
+      {!scale && (
+        <p className="mt-2 text-xl">
+          {line.by === "spoon" ? "Level spoons: too little for the scale" : "By your own cups and spoons"} (
+          {grams(line.measured_g)} g).
+        </p>
+      )}
+      {line.note && <p className="mt-2 text-xl">{line.note}</p>}
+      {line.poured > 0 && (
+        <p className="mt-1 text-lg">
+          {grams(line.poured)} g of {grams(line.target)} g are in already.
+        </p>
+      )}
+      {scale && pour?.trouble && <Trouble line={line} words={pour.words} trouble={pour.trouble} gross={pour.gross} />}
+      {scale && !pour && (
+        <p role="alert" className="mt-3 text-xl font-semibold text-warning">
+          Nothing is heard from the scale. What was poured stands.
+        </p>
+      )}
+      <Acts>
+        {scale ? (
+          <Act
+            disabled={pour?.poured === null || pour?.poured === undefined || Math.abs(pour.poured) < 0.5 || busy}
+            onClick={() => pour?.poured !== null && pour && take({ grams: pour.poured ?? 0, gross: pour.gross })}
+          >
+            {line.auto ? "That is all of it" : "Those are the eggs"}
+          </Act>
+        ) : (
+          <Act disabled={busy} onClick={() => take({ grams: line.measured_g })}>
+            It is in
+          </Act>
+        )}
+        <Other onClick={onNone}>None left</Other>
+        {scale && (
+          <Other
+            disabled={pour?.gross === null || pour?.gross === undefined}
+            onClick={() => say({ kind: "tared", line: line.at, gross: pour?.gross ?? 0 })}
+          >
+            Tare
+          </Other>
+        )}
+        {scale && (
+          <Other disabled={busy} onClick={() => take({ grams: line.measured_g, by: "measure" })}>
+            {line.words ? `${line.words} by measure` : "By measure"}
+          </Other>
+        )}
+      </Acts>
+    </>
+  );
+}
+
+/** Before the first pour: the bowl goes on, and what comes then is counted from there. */
+function Bowl({ line, gross }: { line: Line; gross: number | null }) {
+  const { say } = useInHand();
+  return (
+    <>
+      <h3 className="text-4xl font-bold">Put the bowl on the scale</h3>
+      <p className="mt-2 text-xl">
+        It shows <b className="figure text-3xl">{gross === null ? "nothing" : `${grams(Math.max(0, gross))} g`}</b>.
+        What is poured is counted from there; no tare is needed.
+      </p>
+      <Acts>
+        <Act disabled={gross === null} onClick={() => say({ kind: "tared", line: line.at, gross: gross ?? 0 })}>
+          The bowl is on
+        </Act>
+        <Other onClick={() => say({ kind: "scale_used", on: false })}>Without a scale</Other>
+      </Acts>
+    </>
+  );
+}
+
+type Pour = NonNullable<ReturnType<typeof useBeat>>["pour"];
+
+/** The pour, large: what is in of what is wanted, and a band in which it is near enough. */
+function Scale({ line, pour }: { line: Line; pour: Pour | null }) {
+  const known = pour?.poured ?? null;
+  const poured = known ?? 0;
+  const most = Math.max(line.missing * 1.25, line.missing + 3 * line.tolerance, 1);
+  const share = (value: number) => `${Math.min(100, Math.max(0, (100 * value) / most))}%`;
+  const over = poured > line.missing + line.tolerance;
+  return (
+    <>
+      <p className="mt-1 flex flex-wrap items-baseline gap-x-4 leading-none">
+        <span
+          role="status"
+          aria-label="On the scale"
+          className={`figure text-[clamp(5rem,17vw,12rem)] ${over ? "text-error" : "text-primary"}`}
+        >
+          {known === null ? "–" : Math.round(poured * 10) / 10}
+        </span>
+        <span className="figure text-[clamp(1.8rem,5vw,3.5rem)]">of {grams(line.missing)} g</span>
+        <span className="text-xl">± {grams(line.tolerance)} g</span>
+        {line.words && <span className="kitchen text-xl">about {line.words}</span>}
+      </p>
+      <svg viewBox="0 0 1000 40" preserveAspectRatio="none" className="mt-4 h-10 w-full max-w-3xl" aria-hidden="true">
+        <rect width="1000" height="40" rx="6" fill="var(--color-base-300)" />
+        <rect
+          x={share(line.missing - line.tolerance)}
+          width={`${(200 * line.tolerance) / most}%`}
+          height="40"
+          fill="color-mix(in oklab, var(--color-success) 45%, transparent)"
+        />
+        <rect width={share(poured)} y="9" height="22" rx="3" fill={over ? "var(--color-error)" : "var(--berry)"} />
+        <rect x={share(line.missing)} width="3" height="40" fill="var(--color-base-content)" />
+      </svg>
+      {over && (
+        <p className="mt-1 text-2xl font-bold text-error">
+          {grams(poured - line.missing)} g more than wanted. Take it, and the ways on are shown; or spoon some out.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What is wrong with the scale, in plain words, with what can be done. */
+function Trouble({
+  line,
+  words,
+  trouble,
+  gross,
+}: {
+  line: Line;
+  words: string;
+  trouble: string;
+  gross: number | null;
+}) {
+  const { say } = useInHand();
+  return (
+    <div role="alert" className="mt-3 max-w-3xl border-l-8 border-warning bg-base-100 px-4 py-2">
+      <p className="text-xl font-semibold">{words}</p>
+      {trouble === "lifted" && gross !== null && (
+        <div className="mt-2">
+          <Other onClick={() => say({ kind: "tared", line: line.at, gross })}>The bowl is on: count from here</Other>
+        </div>
+      )}
+    </div>
+  );
+}

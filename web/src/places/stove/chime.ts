@@ -1,0 +1,32 @@
+const KEY = "mutabilis.sound";
+let context: AudioContext | null = null;
+
+/** Whether clocks sound on this device. Quiet until someone wishes otherwise. */
+export function soundOn(): boolean {
+  return localStorage.getItem(KEY) === "on";
+}
+
+/** Let clocks sound, or be quiet. Turned on by a touch, which is also what lets a browser sound at all. */
+export function setSound(on: boolean): void {
+  localStorage.setItem(KEY, on ? "on" : "off");
+  if (on) chime();
+}
+
+/** Three soft strokes, made here. */
+export function chime(): void {
+  if (!soundOn()) return;
+  context ??= new AudioContext();
+  const start = context.currentTime + 0.02;
+  [660, 880, 660].forEach((pitch, n) => {
+    const tone = context!.createOscillator();
+    const loud = context!.createGain();
+    tone.frequency.value = pitch;
+    tone.type = "triangle";
+    loud.gain.setValueAtTime(0, start + n * 0.35);
+    loud.gain.linearRampToValueAtTime(0.35, start + n * 0.35 + 0.02);
+    loud.gain.exponentialRampToValueAtTime(0.001, start + n * 0.35 + 0.3);
+    tone.connect(loud).connect(context!.destination);
+    tone.start(start + n * 0.35);
+    tone.stop(start + n * 0.35 + 0.32);
+  });
+}
