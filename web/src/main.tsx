@@ -11,6 +11,7 @@ import { storedTheme, wear } from "./parts/theme";
 import { ToldProvider } from "./parts/told";
 import { Bench } from "./places/bench/Bench";
 import { BenchProvider } from "./places/bench/BenchContext";
+import { useStove } from "./places/stove/useBatch";
 
 const Book = lazy(() => import("./places/book/Book"));
 const Larder = lazy(() => import("./places/larder/Larder"));
@@ -31,6 +32,14 @@ const queries = new QueryClient({
   },
 });
 
+/** Where the cook is: at a batch that is under way, else at the Bench with the last batter on it. */
+function Home() {
+  const stove = useStove();
+  if (stove.isPending) return null;
+  const last = stove.data?.batches[0];
+  return <Navigate to={last ? `/stove/${last.id}` : "/bench"} replace />;
+}
+
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
@@ -46,7 +55,7 @@ createRoot(document.getElementById("root")!).render(
                   <Route path="/kitchen/:part?" element={<Kitchen />} />
                   <Route path="/stove/:batch?" element={<Stove />} />
                   <Route path="/card/:version?" element={<CardPage />} />
-                  <Route path="*" element={<Navigate to="/bench" replace />} />
+                  <Route path="*" element={<Home />} />
                 </Routes>
               </Suspense>
             </Frame>

@@ -15,6 +15,7 @@ from mutabilis.core.does import Does, does
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.labels import Label, infer
 from mutabilis.core.larder import Item
+from mutabilis.core.learning import Lesson
 from mutabilis.core.measures import one_of
 from mutabilis.core.quantities.units import Profile
 from mutabilis.store.larder import KeptReading
@@ -70,6 +71,7 @@ class Known(BaseModel):
     item: Item
     weighs: tuple[Weighs, ...]
     table_absorption: float
+    learned: Lesson | None
     label: Label | None
     absorption_range: Between | None
     readings: tuple[KeptReading, ...]
@@ -197,6 +199,7 @@ def known(id_: str, here: Here) -> Known:
     standing = here.readings.get(id_)
     return Known(
         ingredient=i, does=does(i), item=item, weighs=_weighs(i, table, item, here.profile()), table_absorption=table.absorption_g_per_g,
+        learned=next((x for x in reversed(here.stove.lessons()) if x.kind == "absorption" and x.subject == id_), None),
         label=label, absorption_range=_between(infer(label)[1]) if label else None, readings=tuple(r for r in here.larder.readings() if r.reading.ingredient == id_),
         standing=f"{standing.pack}, read by {standing.by} on {standing.on}" if standing else None,
     )  # fmt: skip

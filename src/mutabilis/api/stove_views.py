@@ -233,7 +233,7 @@ def _guests(g: Guide, here: Context) -> tuple[Guest, ...]:
         line = g.to_be.batter.lines[told.line] if told is not None and told.line is not None else None
         i = g.facts.ingredients.get(line.ingredient or "") if line else None
         says = questions(i, [rule], g.profile, here.readings.get(i.id)) if i is not None and j.verdict == "cannot_vouch" else ()
-        reason = "" if told is None or j.verdict == "fits" else f"{i.short}: {told.text}" if i else told.text
+        reason = "" if told is None or j.verdict == "fits" else told.text
         found.append(Guest(key, rule.label, j.verdict, reason, says))
     return tuple(found)
 

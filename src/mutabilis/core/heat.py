@@ -32,6 +32,8 @@ class Piece(BaseModel):
     boils_c: float
     free_water: float
     set_c: float
+    set_z: float
+    set_s: float
     safe_c: float
 
 
@@ -277,7 +279,8 @@ def cook(
     """Cook a piece of risen `thickness_mm` [mm] on a surface (or in an oven) of `celsius` [°C].
 
     Turned when its upper face has reached the form's mark and its under side has browned (or at `turn_at` [s], where the cook turns
-    by the clock); done when the second side has browned, every point has set (90 °C) and has been safe (71 °C). `brown_factor`
+    by the clock); done when the second side has browned, every point has set and has been safe (71 °C). Setting is a matter of
+    time and heat: ∫ 10^((T − 90 °C)/z) dt must come to so many seconds, which a point that passes 90 °C has at once. `brown_factor`
     scales the browning of this batter and surface. ValueError for a thickness or a heat that is none.
     """
     if not 0.2 <= thickness_mm <= 80 or not 60 <= celsius <= 350:
@@ -291,7 +294,8 @@ def cook(
     above_c, above = (facts.air.room_c, facts.air.contact) if how.above is None else (celsius, how.above * (contact / how.contact))
     both, turned = how.above is not None, False
     wet = piece.latent * piece.density * thickness_mm / 1000  # J/m², all of the piece as steam
-    most = body.at.copy()
+    most, dose = body.at.copy(), np.zeros(body.n)
+    per_degree = np.log(10) / piece.set_z
     first = second = at_safe = 0.0
     turn_s = safe_s = done_s = None
     kept: list[tuple[float, Array, float, float, bool]] = [(0.0, body.at, 0.0, 0.0, False)]
@@ -301,6 +305,7 @@ def cook(
         low, high = body.go(celsius, contact, above_c, above)
         at = n * step
         most = np.maximum(most, body.at)
+        dose += step * np.exp(per_degree * (body.at - piece.set_c))
         gain = browning_rate(brown, low) * step * speed
         if turned:
             second += gain
@@ -319,10 +324,10 @@ def cook(
             if ready:
                 turn_s, turned = at, True
                 body.turn()
-                most = most[::-1].copy()
+                most, dose = most[::-1].copy(), dose[::-1].copy()
             continue
         browned = second >= (how.brown if both else brown.second) and body.steamed >= how.steamed * wet
-        if browned and safe_s is not None and most.min() >= piece.set_c:
+        if browned and safe_s is not None and dose.min() >= piece.set_s:
             done_s = at
             break
     kept.append((at, body.at, first, second, turned))
@@ -395,7 +400,7 @@ def working_range(facts: HeatFacts, form: FormKey, thickness_mm: float, celsius:
 def risen_mm(poured_mm: float, piece: Piece, poured_density: float = 1050.0) -> float:
     """Risen thickness [mm] of batter poured so thick [mm]: L = ρ_batter/ρ_crumb times.
 
-    >>> round(risen_mm(6.0, Piece(conductivity=0.4, density=700, heat_capacity=2900, latent=2.257e6, boils_c=100, free_water=0.45, set_c=90, safe_c=71)), 2)
+    >>> round(risen_mm(6.0, Piece(conductivity=0.4, density=700, heat_capacity=2900, latent=2.257e6, boils_c=100, free_water=0.45, set_c=90, set_z=5, set_s=5, safe_c=71)), 2)
     9.0
     """
     return poured_mm * poured_density / piece.density

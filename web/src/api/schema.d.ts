@@ -2726,6 +2726,7 @@ export interface components {
             weighs: components["schemas"]["Weighs"][];
             /** Table Absorption */
             table_absorption: number;
+            learned: components["schemas"]["Lesson"] | null;
             label: components["schemas"]["Label"] | null;
             absorption_range: components["schemas"]["Between"] | null;
             /** Readings */
@@ -3010,7 +3011,7 @@ export interface components {
         };
         /**
          * Load
-         * @description A load: when it went on, was turned and came off [s], its pieces and how many were good.
+         * @description A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces and how many were good.
          */
         Load: {
             /** N */
@@ -3026,6 +3027,8 @@ export interface components {
             test: boolean;
             /** Portion Ml */
             portion_ml?: number | null;
+            /** Celsius */
+            celsius?: number | null;
             /** Turned */
             turned?: number | null;
             /** Off */

@@ -1,7 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
-import { NavLink, useNavigate } from "react-router";
+import { NavLink, useLocation, useNavigate } from "react-router";
 import { api, got } from "../api/client";
+import { Timers } from "../places/stove/Timers";
 import { Find } from "./Find";
 import { KEYS, useKeys } from "./keys";
 import { useLost } from "./lost";
@@ -34,6 +35,7 @@ const PLACES = [
 export function Frame({ children }: { children: ReactNode }) {
   const [open, setOpen] = useState<"find" | "keys" | null>(null);
   const go = useNavigate();
+  const { pathname } = useLocation();
   useKeys({
     f: () => setOpen("find"),
     "?": () => setOpen("keys"),
@@ -88,6 +90,7 @@ export function Frame({ children }: { children: ReactNode }) {
       <div id="place" className="pb-20 md:pb-0">
         {children}
       </div>
+      {!/^\/stove\/./.test(pathname) && <Timers />}
       {open === "find" && <Find onClose={() => setOpen(null)} />}
       {open === "keys" && <Keys onClose={() => setOpen(null)} />}
     </div>

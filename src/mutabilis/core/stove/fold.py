@@ -70,13 +70,14 @@ class LineState:
 
 @dataclass(frozen=True, slots=True)
 class Load:
-    """A load: when it went on, was turned and came off [s], its pieces and how many were good."""
+    """A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces and how many were good."""
 
     n: int
     on: float
     pieces: int
     test: bool = False
     portion_ml: float | None = None
+    celsius: float | None = None
     turned: float | None = None
     off: float | None = None
     good: int = 0
@@ -142,8 +143,8 @@ class State:
 
     @property
     def made(self) -> int:
-        """Pieces that came off good."""
-        return sum(load.good for load in self.loads if load.off is not None)
+        """Pieces that came off good; test pieces are cut and looked at."""
+        return sum(load.good for load in self.loads if load.off is not None and not load.test)
 
     @property
     def laid(self) -> int:
@@ -290,7 +291,7 @@ class _Fold:
         was = self.loads.get(e.load)
         if isinstance(e, LoadOn):
             if was is None:
-                self.loads[e.load] = Load(e.load, e.at, e.pieces, e.test, e.portion_ml)
+                self.loads[e.load] = Load(e.load, e.at, e.pieces, e.test, e.portion_ml, self.s.get("celsius"))  # type: ignore[arg-type]
             return
         if was is None:
             return

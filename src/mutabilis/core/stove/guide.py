@@ -389,7 +389,7 @@ class Guide:
         small = self.piece(chosen.surface, test.portion_ml or chosen.portion_ml, chosen.grease)
         turned = round(test.turned - test.on) if test.turned is not None and test.turned - test.on >= 5 else None
         return after_test(
-            self.facts.heat, self.facts.stove, chosen.surface, chosen.form, round(small.thickness_mm, 1), round(piece.thickness_mm, 1), chosen.celsius,
+            self.facts.heat, self.facts.stove, chosen.surface, chosen.form, round(small.thickness_mm, 1), round(piece.thickness_mm, 1), test.celsius or chosen.celsius,
             chosen.grease, test.colour, test.inside, turned,
         )  # fmt: skip
 

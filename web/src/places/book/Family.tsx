@@ -136,6 +136,7 @@ function Tree({ family }: { family: Family }) {
               </p>
               <p className="mt-1 flex flex-wrap gap-1">
                 <Do onClick={() => lay.mutate(member.id)}>On the Bench</Do>
+                <Do onClick={() => go(`/stove?make=${member.id}`)}>Make it</Do>
                 <Do onClick={() => go(`/card/${member.id}`)}>Card</Do>
                 <Do onClick={() => setOpen({ what: "scale", version: member })}>Scale…</Do>
                 <Do

@@ -1,7 +1,9 @@
 import { useEffect } from "react";
 import { NavLink, useParams } from "react-router";
+import { LearnedList } from "./LearnedList";
 import { OwnDiets } from "./OwnDiets";
 import { ProfileForm } from "./Profile";
+import { Surfaces } from "./Surfaces";
 
 /** The Kitchen: how it measures and which schools it follows, and the diets that it made itself. */
 export default function Kitchen() {
@@ -15,16 +17,30 @@ export default function Kitchen() {
     <main className="mx-auto max-w-[70rem] px-4 pt-3 pb-10 sm:px-6">
       <header className="mb-4 flex flex-wrap items-center gap-x-6">
         <h1 className="text-2xl font-bold">Kitchen</h1>
-        <nav aria-label="Parts of the kitchen" className="flex gap-2">
+        <nav aria-label="Parts of the kitchen" className="flex flex-wrap gap-2">
           <NavLink end to="/kitchen" className={tab}>
             Cups and schools
           </NavLink>
           <NavLink to="/kitchen/diets" className={tab}>
             Own diets
           </NavLink>
+          <NavLink to="/kitchen/surfaces" className={tab}>
+            Surfaces
+          </NavLink>
+          <NavLink to="/kitchen/learned" className={tab}>
+            Learned
+          </NavLink>
         </nav>
       </header>
-      {part === "diets" ? <OwnDiets /> : <ProfileForm />}
+      {part === "diets" ? (
+        <OwnDiets />
+      ) : part === "surfaces" ? (
+        <Surfaces />
+      ) : part === "learned" ? (
+        <LearnedList />
+      ) : (
+        <ProfileForm />
+      )}
     </main>
   );
 }

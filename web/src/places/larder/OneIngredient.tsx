@@ -260,6 +260,17 @@ function Sheet({ known }: { known: Known }) {
                   )
                 }
               />
+              {known.learned && (
+                <p>
+                  Learned at the stove:{" "}
+                  <span className="figure">{places(known.table_absorption * known.learned.after_mean, 2)}</span> g, ±{" "}
+                  {places(2 * known.table_absorption * known.learned.after_sd, 2)}
+                  {item.absorption != null && " (what is set by hand counts)"}.{" "}
+                  <Link className="underline underline-offset-4" to="/kitchen/learned">
+                    How
+                  </Link>
+                </p>
+              )}
               <p className="text-sm">
                 {item.absorption != null && "Set in this kitchen. "}
                 {label?.absorption != null

@@ -72,7 +72,7 @@ function Hand() {
       <header className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
         <Mark mark={view.mark} large />
         <h2 className="min-w-0 truncate text-2xl font-bold">{view.name}</h2>
-        <span className="text-lg opacity-85">
+        <span className="hidden min-w-0 truncate text-lg opacity-85 sm:inline">
           {view.whom && `for ${view.whom}`}
           {view.first_at ? `, first piece ${hour(view.first_at)}` : ""}
         </span>

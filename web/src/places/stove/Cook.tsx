@@ -196,16 +196,7 @@ function Running() {
         {!judge && on.length === 0 && loads.length > 0 && run && (
           <>
             {cooking.tried && loads.at(-1)?.test && (
-              <div className="mb-4">
-                <p className="text-3xl leading-snug font-bold">{cooking.tried.words}</p>
-                {cooking.tried.moved_c !== 0 && cooking.celsius !== cooking.tried.celsius && (
-                  <div className="mt-3">
-                    <Other onClick={() => say({ kind: "heat_set", celsius: cooking.tried!.celsius })}>
-                      Set it: {places(cooking.tried.celsius, 0)} °C
-                    </Other>
-                  </div>
-                )}
-              </div>
+              <p className="mb-4 text-3xl leading-snug font-bold">{cooking.tried.words}</p>
             )}
             {run.loads_left > 0 ? (
               <p className="text-4xl font-bold">
@@ -291,9 +282,22 @@ function NextLoad() {
     say({ kind: "load_on", load: run.next_load, pieces: 1, test: true, portion_ml: Math.round(cooking.test_ml) });
   const load = () => say({ kind: "load_on", load: run.next_load, pieces: more, test: false });
   const first = cooking.loads.length === 0;
+  const { tried } = cooking;
+  const asked =
+    tried !== null && cooking.loads.at(-1)?.test && tried.moved_c !== 0 && cooking.celsius !== tried.celsius;
+  const move = asked && on.length === 0 ? tried.celsius : null;
   return (
     <Acts>
-      {on.length === 0 &&
+      {move !== null && (
+        <Act onClick={() => say({ kind: "heat_set", celsius: move })}>Set it to {places(move, 0)} °C</Act>
+      )}
+      {move !== null && (
+        <Other disabled={busy} onClick={load}>
+          As it is: {more} are on
+        </Other>
+      )}
+      {move === null &&
+        on.length === 0 &&
         (run.loads_left === 0 ? (
           <Act onClick={() => say({ kind: "went", stage: "finish" })}>Finish</Act>
         ) : first ? (
@@ -451,7 +455,7 @@ function Aside() {
       <div className="mt-2 flex flex-wrap gap-2">
         <Other onClick={() => say({ kind: "heat_set", celsius: Math.max(60, set - 5) })}>−5 °C</Other>
         <Other onClick={() => say({ kind: "heat_set", celsius: Math.min(350, set + 5) })}>+5 °C</Other>
-        {live !== null && <Other onClick={() => say({ kind: "heat_read", celsius: live })}>Compare {live} °C</Other>}
+        {live !== null && <Other onClick={() => say({ kind: "heat_read", celsius: live })}>Go by {live} °C</Other>}
       </div>
       {times && (
         <p className="mt-3">

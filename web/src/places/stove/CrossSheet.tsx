@@ -9,7 +9,7 @@ import { useInHand } from "./useBatch";
 type Piece = Answered<"PieceView">;
 type Chart = Answered<"ChartView">;
 const WIDE = 640;
-const HIGH = 260;
+const HIGH = 170;
 const WORDS: Record<string, string> = {
   works: "works",
   pale: "pale, dries",
@@ -73,7 +73,7 @@ function Cross({ piece }: { piece: Piece }) {
       >
         <defs>
           <clipPath id="round">
-            <rect x="0" y="4" width={WIDE} height={HIGH} rx="46" />
+            <rect x="0" y="4" width={WIDE} height={HIGH} rx="40" />
           </clipPath>
         </defs>
         <g clipPath="url(#round)">
@@ -180,7 +180,7 @@ function HeatMap({ chart }: { chart: Chart }) {
   const { heats_c, thick_mm, verdicts } = chart.map;
   const w = 46;
   const h = 24;
-  const left = 62;
+  const left = 76;
   const [cold, hot] = [heats_c[0] ?? 0, heats_c.at(-1) ?? 1];
   const [thin, thick] = [thick_mm[0] ?? 0, thick_mm.at(-1) ?? 1];
   const x = (c: number) => left + (w * (heats_c.length - 1) * (c - cold)) / (hot - cold) + w / 2;
@@ -232,7 +232,7 @@ function HeatMap({ chart }: { chart: Chart }) {
           {thick_mm.map((mm, k) =>
             k % 2 === 0 ? (
               <text key={mm} x={left - 8} y={h * (thick_mm.length - 1 - k) + h / 2 + 5} textAnchor="end">
-                {places(mm, 1)} mm
+                {Math.round(mm)} mm
               </text>
             ) : null,
           )}

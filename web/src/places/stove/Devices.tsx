@@ -2,27 +2,31 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { grams } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
 import { useBeat } from "./counter";
 import { Other } from "./parts";
 
 type Act = Answered<"ScaleAct">["act"];
 
-/** The devices on the counter. The ones that ship are simulated, and are poured into and switched by hand here. */
+/** The devices on the counter, beside what is being done. The ones that ship are simulated, and are poured into and switched here. */
 export function Devices({ onClose }: { onClose: () => void }) {
   return (
-    <Sheet title="Counter" onClose={onClose} wide>
-      <p>
-        No scale is plugged in: this one is simulated, and so are the surface's thermometer and the label printer. Pour
-        by hand here; it behaves as a scale does.
-      </p>
+    <aside
+      aria-label="Counter"
+      className="fixed inset-x-0 bottom-14 z-30 max-h-[46dvh] overflow-y-auto border-t-2 border-base-content bg-base-100 p-4 md:inset-y-0 md:right-0 md:bottom-0 md:left-auto md:max-h-none md:w-[21rem] md:border-t-0 md:border-l-2"
+    >
+      <header className="flex items-center justify-between">
+        <h2 className="text-xl font-bold">Counter</h2>
+        <button type="button" className="btn btn-ghost min-h-11" onClick={onClose}>
+          Close
+        </button>
+      </header>
+      <p>These devices are simulated. Pour by hand; the scale behaves as one does.</p>
       <Panel />
-    </Sheet>
+    </aside>
   );
 }
 
-/** The panel by itself, for the foot of the weighing too. */
-export function Panel() {
+function Panel() {
   const queries = useQueryClient();
   const beat = useBeat();
   const panel = useQuery({ queryKey: ["devices"], queryFn: () => got(api.GET("/api/devices")) });
@@ -107,7 +111,7 @@ export function Panel() {
       <section aria-label="Label printer">
         <h3 className="text-lg font-bold">Label printer: {p.labels_left} labels left</h3>
         {p.printed.length > 0 && (
-          <ul className="mt-2 grid gap-2 sm:grid-cols-3">
+          <ul className="mt-2 grid gap-2">
             {p.printed.map((lines, n) => (
               <li key={n} className="border border-base-content/40 bg-base-100 p-2 text-sm">
                 {lines.map((line, k) => (

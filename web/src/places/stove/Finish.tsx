@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { api, got } from "../../api/client";
 import { grams, places } from "../../parts/format";
+import { NumberField } from "../../parts/NumberField";
 import { useTell } from "../../parts/told";
 import { useWrite } from "../../parts/write";
 import { Act, Acts, Other } from "./parts";
@@ -87,6 +88,7 @@ function Keep({ made }: { made: number }) {
   const { view, say } = useInHand();
   const tell = useTell();
   const { finishing, cooking } = view;
+  const [amounts, setAmounts] = useState<Record<string, number>>({});
   const print = useWrite(
     () => got(api.POST("/api/stove/batches/{batch_id}/labels", { params: { path: { batch_id: view.id } } })),
     { done: (panel) => tell(`Printed; ${panel.labels_left} labels are left on the roll.`) },
@@ -97,8 +99,9 @@ function Keep({ made }: { made: number }) {
       <ul>
         {finishing.keeping.map((k) => {
           const kept = finishing.kept.find((x) => x.what === k.key);
-          const amount =
+          const usual =
             k.of === "pieces" ? Math.max(1, made) : Math.max(1, Math.round(cooking.run?.left_g ?? view.bowl_g));
+          const amount = amounts[k.key] ?? kept?.amount ?? usual;
           return (
             <li key={k.key} className="border-b border-base-300/60 py-2">
               <div className="flex flex-wrap items-center gap-3">
@@ -109,12 +112,22 @@ function Keep({ made }: { made: number }) {
                     <b>, {k.of === "pieces" ? `${places(kept.amount, 0)} pieces` : `${grams(kept.amount)} g`} kept</b>
                   )}
                 </span>
+                <NumberField
+                  label={k.of === "pieces" ? "pieces kept" : "grams kept"}
+                  hideLabel
+                  unit={k.of === "pieces" ? "pieces" : "g"}
+                  value={amount}
+                  min={1}
+                  max={100_000}
+                  required
+                  onChange={(v) => v !== null && setAmounts({ ...amounts, [k.key]: v })}
+                />
                 <Other
-                  pressed={kept !== undefined}
-                  disabled={kept !== undefined}
+                  pressed={kept?.amount === amount}
+                  disabled={kept?.amount === amount}
                   onClick={() => say({ kind: "kept", what: k.key, amount, until: k.until })}
                 >
-                  {kept ? "Kept" : k.advised ? "Keep" : "Keep all the same"}
+                  {kept?.amount === amount ? "Kept" : k.advised || kept ? "Keep" : "Keep all the same"}
                 </Other>
               </div>
               <p className="text-base">

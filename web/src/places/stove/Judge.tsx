@@ -179,7 +179,8 @@ function Spread() {
         {right && (
           <>
             {" "}
-            Right now is <b className="figure text-3xl text-primary">{places(right.plate_cm, 1)} cm</b>.
+            It should now be{" "}
+            <b className="figure text-3xl whitespace-nowrap text-primary">{places(right.plate_cm, 1)} cm</b>.
           </>
         )}
       </p>
@@ -218,7 +219,8 @@ function TestPiece() {
         {right && (
           <>
             {" "}
-            Right now is about <b className="figure text-3xl text-primary">{places(right.piece_cm, 1)} cm</b>.
+            It should now be about{" "}
+            <b className="figure text-3xl whitespace-nowrap text-primary">{places(right.piece_cm, 1)} cm</b>.
           </>
         )}
       </p>

@@ -29,7 +29,7 @@ export default function Stove() {
     if (version && !batch) setQuery({}, { replace: true });
   };
   return (
-    <main className="mx-auto max-w-[84rem] px-3 pt-2 pb-24 sm:px-5">
+    <main className={`mx-auto max-w-[84rem] px-3 pt-2 pb-24 sm:px-5 ${open === "devices" ? "md:pr-[22rem]" : ""}`}>
       <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <h1 className={`text-2xl font-bold ${batch ? "sr-only sm:not-sr-only" : ""}`}>Stove</h1>
         <nav aria-label="Batches under way" className="flex flex-wrap gap-1.5">
@@ -50,7 +50,8 @@ export default function Stove() {
           <button
             type="button"
             className="min-h-11 rounded-field border border-base-300 px-4"
-            onClick={() => setOpen("devices")}
+            aria-expanded={open === "devices"}
+            onClick={() => setOpen(open === "devices" ? null : "devices")}
           >
             Counter
           </button>

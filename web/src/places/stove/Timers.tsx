@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { chime, setSound, soundOn } from "./chime";
 import { span, useNow } from "./clock";
 import { Mark } from "./Mark";
@@ -8,13 +9,13 @@ import { useStove } from "./useBatch";
 type Timer = BatchView["timers"][number] & { batch: string; mark: number; whose: string };
 
 /** The clocks of every batch under way, the next due first; those that are due stand out, and sound where that is wished. */
-export function Timers({ view }: { view: BatchView }) {
-  const stove = useStove();
+export function Timers({ view }: { view?: BatchView }) {
+  const stove = useStove(view ? false : 20_000);
   const moment = useNow(250);
   const others: Timer[] = (stove.data?.batches ?? [])
-    .filter((b) => b.id !== view.id)
+    .filter((b) => b.id !== view?.id)
     .flatMap((b) => b.timers.map((t) => ({ ...t, batch: b.id, mark: b.mark, whose: b.whom || b.name })));
-  const own: Timer[] = view.timers.map((t) => ({ ...t, batch: view.id, mark: view.mark, whose: "" }));
+  const own: Timer[] = view ? view.timers.map((t) => ({ ...t, batch: view.id, mark: view.mark, whose: "" })) : [];
   const all = [...own, ...others].sort((a, b) => a.due - b.due);
   const due = all.filter((t) => t.due <= moment);
   useSounding(due.map((t) => `${t.batch} ${t.key}`));
@@ -28,20 +29,21 @@ export function Timers({ view }: { view: BatchView }) {
       {all.map((t) => {
         const left = t.due - moment;
         return (
-          <p
+          <Link
+            to={`/stove/${t.batch}`}
             key={`${t.batch} ${t.key}`}
-            role={left <= 0 ? "alert" : undefined}
-            className={`flex shrink-0 items-center gap-2 rounded-field border-2 px-3 py-1 ${left <= 0 ? "border-error font-bold text-error" : "border-base-300"}`}
+            className={`flex min-h-11 shrink-0 items-center gap-2 rounded-field border-2 px-3 ${left <= 0 ? "border-error font-bold text-error" : "border-base-300"}`}
           >
             <Mark mark={t.mark} />
-            <span>
-              {t.whose && `${t.whose}: `}
-              {t.label}
-            </span>
+            {t.whose && <span className="max-w-40 truncate">{t.whose}</span>}
+            <span>{t.label}</span>
             <span className="figure text-2xl">{span(left)}</span>
-          </p>
+          </Link>
         );
       })}
+      <span role="alert" className="sr-only">
+        {due.map((t) => `${t.whose} ${t.label}: due`).join(". ")}
+      </span>
       <button
         type="button"
         aria-pressed={sounds}

@@ -1,0 +1,86 @@
+import { useQuery } from "@tanstack/react-query";
+import { type Answered, api, got } from "../../api/client";
+import { day, local, places } from "../../parts/format";
+import { useTell } from "../../parts/told";
+import { useWrite } from "../../parts/write";
+
+type Learnt = Answered<"Learnt">;
+type Lesson = Learnt["lessons"][number];
+export const STALE_AFTER_LEARNING = [["learned"], ["larder"], ["analyse"], ["adapt"], ["batch"], ["card"]];
+
+/** What this kitchen has learned at the stove: what was thought, what each batch told, what is thought now; any of it can be forgotten. */
+export function LearnedList() {
+  const learned = useQuery({ queryKey: ["learned"], queryFn: () => got(api.GET("/api/learned")), staleTime: 0 });
+  if (learned.isError) return <p role="alert">{learned.error.message}</p>;
+  if (!learned.data) return <p>Looking…</p>;
+  if (learned.data.length === 0)
+    return (
+      <p className="max-w-xl text-lg">
+        Nothing is learned yet. A bowl that is judged by plate or test piece teaches how much its flours drink here;
+        loads that are turned and taken off teach how fast a surface is.
+      </p>
+    );
+  return (
+    <ul className="grid gap-6">
+      {learned.data.map((one) => (
+        <One key={`${one.kind} ${one.subject}`} one={one} />
+      ))}
+    </ul>
+  );
+}
+
+function One({ one }: { one: Learnt }) {
+  const tell = useTell();
+  const forget = useWrite(
+    (back: boolean) => got(api.POST("/api/learned/forget", { body: { kind: one.kind, subject: one.subject, back } })),
+    { stale: STALE_AFTER_LEARNING },
+  );
+  return (
+    <li>
+      <header className="flex flex-wrap items-center gap-3 border-b border-base-300 pb-1">
+        <h2 className="text-lg font-bold">{title(one)}</h2>
+        <button
+          type="button"
+          className="ml-auto min-h-11 rounded-field border border-base-300 px-3"
+          onClick={() => {
+            forget.mutate(false);
+            tell(`Forgotten: ${title(one)}.`, () => forget.mutate(true));
+          }}
+        >
+          Forget
+        </button>
+      </header>
+      <table className="mt-1">
+        <thead>
+          <tr className="text-left">
+            <th className="pr-6 font-normal">batch of</th>
+            <th className="pr-6 font-normal">was thought</th>
+            <th className="font-normal">is thought since</th>
+          </tr>
+        </thead>
+        <tbody>
+          {one.lessons.map((lesson, n) => (
+            <tr key={n}>
+              <td className="pr-6">{lesson.at ? day(lesson.at) : ""}</td>
+              <td className="figure pr-6">{belief(lesson, lesson.before_mean, lesson.before_sd)}</td>
+              <td className="figure">{belief(lesson, lesson.after_mean, lesson.after_sd)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {forget.isError && <p role="alert">{forget.error.message}</p>}
+    </li>
+  );
+}
+
+function title(one: Learnt): string {
+  if (one.kind === "absorption") return `How much ${one.name} drinks`;
+  return one.kind === "pace" ? `How fast ${one.name} is` : "How far a test piece runs";
+}
+
+/** A belief with its doubt (19 in 20), in words of its kind. */
+function belief(lesson: Lesson, mean: number, sd: number): string {
+  if (lesson.kind === "absorption") return `${local(mean.toFixed(2))} ± ${local((2 * sd).toFixed(2))} times the table`;
+  if (lesson.kind === "piece_offset") return `${places(mean, 1)} ± ${places(2 * sd, 1)} cm against the plate`;
+  return `${local(Math.exp(mean).toFixed(2))} times the reckoned time, ± ${Math.round(200 * sd)} %`;
+}

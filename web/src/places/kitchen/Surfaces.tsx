@@ -1,0 +1,234 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type Answered, api, got } from "../../api/client";
+import { Choose } from "../../parts/Choose";
+import { NumberField } from "../../parts/NumberField";
+import { useTell } from "../../parts/told";
+import { freshId, useWrite } from "../../parts/write";
+
+type Surface = Answered<"Surface">;
+const KINDS: readonly (readonly [Surface["kind"], string])[] = [
+  ["griddle", "griddle plate"],
+  ["pan", "pan"],
+  ["two_pans", "two pans"],
+  ["iron", "waffle iron"],
+  ["oven", "oven and tray"],
+];
+
+/** What this kitchen cooks on: size, heat, how long it takes to heat and to recover, its knob and what its lamp means. */
+export function Surfaces() {
+  const surfaces = useQuery({ queryKey: ["surfaces"], queryFn: () => got(api.GET("/api/surfaces")) });
+  const queries = useQueryClient();
+  const tell = useTell();
+  const put = useWrite((given: { surface: Surface; away: boolean }) => got(api.PUT("/api/surfaces", { body: given })), {
+    order: "surfaces",
+    stale: [["batch"]],
+    done: (list) => queries.setQueryData(["surfaces"], list),
+  });
+  if (surfaces.isError) return <p role="alert">{surfaces.error.message}</p>;
+  if (!surfaces.data) return <p>Looking…</p>;
+  const keep = (surface: Surface, was: Surface | null) => {
+    put.mutate({ surface, away: false });
+    tell(`${surface.name}: kept.`, was ? () => put.mutate({ surface: was, away: false }) : undefined);
+  };
+  const add = () =>
+    keep(
+      {
+        id: `own_${freshId()}`,
+        name: "New surface",
+        kind: "pan",
+        width: 24,
+        length: null,
+        iron_ml: null,
+        places: 1,
+        depth_mm: null,
+        gap_cm: 1.5,
+        usual_c: 185,
+        heat_up_min: 5,
+        recover_s: 30,
+        knob_c: null,
+        lamp: "",
+      },
+      null,
+    );
+  return (
+    <>
+      {put.isError && (
+        <p role="alert" className="text-error">
+          {put.error.message}
+        </p>
+      )}
+      <ul className="grid gap-8 md:grid-cols-2">
+        {surfaces.data.map((s) => (
+          <li key={s.id}>
+            <Fields
+              surface={s}
+              onChange={(next) => keep(next, s)}
+              onAway={() => {
+                put.mutate({ surface: s, away: true });
+                tell(`${s.name} is put away.`, () => put.mutate({ surface: s, away: false }));
+              }}
+            />
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="btn btn-accent mt-6 min-h-11 px-5 text-base" onClick={add}>
+        Add a surface
+      </button>
+    </>
+  );
+}
+
+function Fields({
+  surface: s,
+  onChange,
+  onAway,
+}: {
+  surface: Surface;
+  onChange: (next: Surface) => void;
+  onAway: () => void;
+}) {
+  const set = (part: Partial<Surface>) => onChange({ ...s, ...part });
+  const round = s.kind === "pan" || s.kind === "two_pans" || s.kind === "iron";
+  return (
+    <section aria-label={s.name} className="grid gap-2">
+      <header className="flex items-center gap-2 border-b border-base-300 pb-1">
+        <input
+          aria-label="Name of the surface"
+          className="h-10 min-w-0 flex-1 rounded-field border border-transparent bg-transparent text-lg font-bold hover:border-base-300 pointer-coarse:h-11"
+          maxLength={60}
+          defaultValue={s.name}
+          key={s.name}
+          onBlur={(event) => {
+            const name = event.target.value.trim();
+            if (name !== "" && name !== s.name) set({ name });
+          }}
+        />
+        <button type="button" className="min-h-11 rounded-field border border-base-300 px-3" onClick={onAway}>
+          Put away
+        </button>
+      </header>
+      <Choose
+        label=""
+        options={KINDS}
+        value={s.kind}
+        onChange={(kind) => set({ kind, length: kind === "griddle" || kind === "oven" ? (s.length ?? 30) : null })}
+      />
+      <div className="flex flex-wrap gap-x-5 gap-y-2">
+        <NumberField
+          label={round ? "across" : "width"}
+          unit="cm"
+          value={s.width}
+          min={3}
+          max={300}
+          required
+          whenDone
+          onChange={(v) => v !== null && set({ width: v })}
+        />
+        {!round && (
+          <NumberField
+            label="length"
+            unit="cm"
+            value={s.length ?? null}
+            min={3}
+            max={300}
+            whenDone
+            onChange={(length) => set({ length })}
+          />
+        )}
+        {s.kind === "iron" && (
+          <>
+            <NumberField
+              label="a place takes"
+              unit="mL"
+              value={s.iron_ml ?? null}
+              min={6}
+              max={2000}
+              whenDone
+              onChange={(iron_ml) => set({ iron_ml })}
+            />
+            <NumberField
+              label="places"
+              value={s.places ?? 1}
+              min={1}
+              max={12}
+              required
+              whenDone
+              onChange={(v) => v !== null && set({ places: Math.round(v) })}
+            />
+            <NumberField
+              label="plates apart"
+              unit="mm"
+              value={s.depth_mm ?? null}
+              min={3}
+              max={60}
+              whenDone
+              onChange={(depth_mm) => set({ depth_mm })}
+            />
+          </>
+        )}
+        {!round && s.kind !== "oven" && (
+          <NumberField
+            label="between pieces"
+            unit="cm"
+            value={s.gap_cm ?? 1.5}
+            min={0}
+            max={10}
+            required
+            whenDone
+            onChange={(v) => v !== null && set({ gap_cm: v })}
+          />
+        )}
+        <NumberField
+          label="usual heat"
+          unit="°C"
+          value={s.usual_c}
+          min={60}
+          max={350}
+          required
+          whenDone
+          onChange={(v) => v !== null && set({ usual_c: v })}
+        />
+        <NumberField
+          label="hot after"
+          unit="min"
+          value={s.heat_up_min}
+          min={0}
+          max={120}
+          required
+          whenDone
+          onChange={(v) => v !== null && set({ heat_up_min: v })}
+        />
+        <NumberField
+          label="recovers in"
+          unit="s"
+          value={s.recover_s}
+          min={0}
+          max={1200}
+          required
+          whenDone
+          onChange={(v) => v !== null && set({ recover_s: v })}
+        />
+        <NumberField
+          label="a step of its knob"
+          unit="°C"
+          value={s.knob_c ?? null}
+          min={1}
+          max={100}
+          whenDone
+          onChange={(knob_c) => set({ knob_c })}
+        />
+      </div>
+      {s.kind === "iron" && (
+        <label className="flex flex-wrap items-center gap-2">
+          its lamp means
+          <input
+            className="h-10 min-w-0 flex-1 rounded-field border border-base-300 bg-base-100 px-2 pointer-coarse:h-11"
+            maxLength={200}
+            defaultValue={s.lamp ?? ""}
+            onBlur={(event) => event.target.value !== (s.lamp ?? "") && set({ lamp: event.target.value })}
+          />
+        </label>
+      )}
+    </section>
+  );
+}
