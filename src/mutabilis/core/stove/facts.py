@@ -23,6 +23,7 @@ class ScaleFacts(_Table):
     settled_g: float
     frozen_s: float
     jump_g: float
+    jump_s: float
     lifted_share: float
     spoon_below: float
     apart_s: float

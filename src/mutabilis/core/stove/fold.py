@@ -156,7 +156,10 @@ def standing(events: Sequence[Event]) -> list[Event]:
     """The events that stand: those not taken back, by an `undone` that was not itself taken back; what was done because of an event falls
     with it. An event that comes twice counts once."""
     dead: set[str] = set()
-    once = list({e.id: e for e in reversed(events)}.values())[::-1]
+    first: dict[str, Event] = {}
+    for e in events:
+        first.setdefault(e.id, e)
+    once = list(first.values())
     place = {e.id: n for n, e in enumerate(once)}
     for n in range(len(once) - 1, -1, -1):
         e = once[n]
@@ -211,8 +214,7 @@ class _Fold:
             case ScaleUsed():
                 self.s["with_scale"] = e.on
             case PrepStarted():
-                if self.prep.get(e.key, PrepState()).started is None:
-                    self.prep[e.key] = PrepState(e.at, self.prep.get(e.key, PrepState()).done)
+                self.prep.setdefault(e.key, PrepState(e.at))  # what is begun, or done, is not begun again
             case PrepDone():
                 was = self.prep.get(e.key, PrepState())
                 if was.done is None:

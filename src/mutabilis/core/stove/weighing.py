@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Literal
 
 from .facts import ScaleFacts
@@ -69,9 +68,20 @@ def weigh(readings: Sequence[Reading], zero: float, now: float, facts: ScaleFact
         return _none("lifted", last.grams)
     if poured < -slack:
         return Pour(poured, last.grams, stands, "less", WORDS["less"])
-    jumped = any(abs(b.grams - a.grams) > facts.jump_g for a, b in pairwise(readings) if b.status == "ok" and a.status == "ok")
+    jumped = _jumped([r for r in readings if r.status == "ok"], facts)
     trouble: Trouble = "jumped" if jumped else ""
     return Pour(poured, last.grams, stands and not jumped, trouble, WORDS[trouble])
+
+
+def _jumped(readings: Sequence[Reading], facts: ScaleFacts) -> bool:
+    """Whether more came, or went, within a moment than a hand pours; a scale takes a moment to settle."""
+    start = 0
+    for n, r in enumerate(readings):
+        while r.at - readings[start].at > facts.jump_s + 1e-9:
+            start += 1
+        if any(abs(r.grams - x.grams) > facts.jump_g for x in readings[start:n]):
+            return True
+    return False
 
 
 def _none(trouble: Trouble, gross: float | None) -> Pour:

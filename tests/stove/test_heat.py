@@ -1,0 +1,123 @@
+"""Heat: the account closes, known limits are met, the grid does not matter, and the trade's facts come out."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mutabilis.core.heat import Conduction, cook, heat_map, risen_mm, slab, smokes_at, working_range
+from mutabilis.data import load_facts
+
+HEAT = load_facts().heat
+PIECE = HEAT.piece
+ALPHA = PIECE.conductivity / (PIECE.density * PIECE.heat_capacity)
+
+
+@given(
+    st.sampled_from(["griddle", "crepe", "waffle", "tray"]),
+    st.floats(1.5, 25),
+    st.floats(140, 260),
+    st.sampled_from(["none", "film", "generous"]),
+)
+def test_the_account_of_heat_closes(form, mm, celsius, grease):
+    assert cook(HEAT, form, mm, celsius, grease).heat_balance < 0.01
+
+
+def test_a_thin_piece_warms_as_a_whole():
+    """Biot number far below 0.1: T = T_out − (T_out − T_0)·exp(−h·t/(ρ·c·L))."""
+    thin, contact = 0.001, 10.0
+    s = slab(PIECE, thin, 20, 90, contact, 20, 0, 300, cell=thin / 8, wet=False)
+    exact = 90 - 70 * np.exp(-contact * s.times / (PIECE.density * PIECE.heat_capacity * thin))
+    assert np.max(np.abs(s.profiles.mean(axis=1) - exact)) < 0.02 * 70
+
+
+def _series(x, t, half, biot, terms=40):
+    """A slab of half-thickness `half`, both faces in a fluid: θ = Σ C_n·exp(−ζ_n²·Fo)·cos(ζ_n·x/half), ζ·tan ζ = Bi (Incropera, chapter 5)."""
+    theta = np.zeros_like(x)
+    for n in range(terms):
+        low, high = n * math.pi + 1e-9, n * math.pi + math.pi / 2 - 1e-9
+        for _ in range(80):
+            z = (low + high) / 2
+            low, high = (z, high) if z * math.tan(z) < biot else (low, z)
+        c = 4 * math.sin(z) / (2 * z + math.sin(2 * z))
+        theta += c * math.exp(-(z**2) * ALPHA * t / half**2) * np.cos(z * x / half)
+    return theta
+
+
+@pytest.mark.parametrize("contact", [150.0, 1e7])  # the last is a face held at its temperature
+@pytest.mark.parametrize("seconds", [30, 90, 240])
+def test_the_analytic_slab(contact, seconds):
+    thick = 0.012
+    s = slab(PIECE, thick, 20, 95, contact, 95, contact, seconds, cell=0.0002, step=0.1, wet=False)
+    n = s.profiles.shape[1]
+    x = (np.arange(n) + 0.5) * thick / n - thick / 2
+    exact = 95 - 75 * _series(x, seconds, thick / 2, contact * (thick / 2) / PIECE.conductivity)
+    assert np.max(np.abs(s.profiles[-1] - exact)) < 0.02 * 75
+
+
+@pytest.mark.parametrize("mm, celsius", [(6, 200), (9, 190), (10.4, 157), (12, 175), (14, 165)])
+def test_a_finer_grid_changes_no_time_by_two_per_cent(mm, celsius):
+    usual = cook(HEAT, "griddle", mm, celsius)
+    fine = cook(HEAT, "griddle", mm, celsius, cell=0.000125, step=0.25)
+    assert usual.turn_s == pytest.approx(fine.turn_s, rel=0.02, abs=1)
+    assert usual.done_s == pytest.approx(fine.done_s, rel=0.02, abs=1)
+
+
+def test_what_the_trade_knows():
+    nine = cook(HEAT, "griddle", 9, 190, "none")
+    assert 120 <= nine.turn_s <= 180 and 0.5 <= nine.first_brown <= 2
+    assert 180 <= cook(HEAT, "waffle", 13, 190, "none").done_s <= 300
+    thick = cook(HEAT, "griddle", 14, 210)
+    assert thick.first_brown_at_safe > HEAT.brown.burnt and thick.verdict == "burnt"
+    assert 12 * 60 <= cook(HEAT, "tray", 15, 220, "none").done_s <= 20 * 60
+    crepe = cook(HEAT, "crepe", 1.8, 205)
+    assert 40 <= crepe.turn_s <= 75 and crepe.verdict == "works"
+
+
+@given(st.floats(5, 16), st.floats(150, 230))
+def test_nothing_is_done_before_it_is_safe(mm, celsius):
+    piece = cook(HEAT, "griddle", mm, celsius)
+    if piece.done_s is not None:
+        assert piece.safe_s is not None and piece.safe_s <= piece.done_s and piece.turn_s < piece.done_s
+        last = np.array([f.profile_c for f in piece.frames()])
+        assert last.max(axis=0).min() >= PIECE.safe_c - 1
+
+
+@given(st.floats(5, 12), st.floats(160, 210))
+def test_hotter_browns_sooner_and_thicker_turns_later(mm, celsius):
+    a, hot, thick = (cook(HEAT, "griddle", x, c) for x, c in ((mm, celsius), (mm, celsius + 15), (mm * 1.2, celsius)))
+    assert hot.turn_s <= a.turn_s <= thick.turn_s
+    by = a.turn_s - 5
+    assert cook(HEAT, "griddle", mm, celsius + 15, turn_at=by).first_brown >= cook(HEAT, "griddle", mm, celsius, turn_at=by).first_brown
+
+
+def test_water_boils_off_before_the_crust_grows_hot():
+    body = Conduction(PIECE, 0.009, 20)
+    wet = body.water.sum()
+    for _ in range(200):
+        body.go(190, 300, 22, 12)
+    assert body.at.max() <= 190 and (body.at[body.water > 0] <= PIECE.boils_c + 1e-6).all()
+    assert (wet - body.water.sum()) * PIECE.latent == pytest.approx(body.steamed)
+
+
+def test_the_chart_has_its_three_regions():
+    chart = heat_map(HEAT, "griddle", "film", 7, 6)
+    assert {"works", "burnt", "pale"} <= {v for row in chart.verdicts for v in row}
+    assert chart.verdicts[0][-1] == "works" and chart.verdicts[-1][-1] == "burnt" and chart.verdicts[-1][0] == "pale"
+    span = working_range(HEAT, "griddle", 9.0, 180.0, "film")
+    assert span.low_c < 180 < span.high_c + 15 and 7 < span.thickest_mm < 13
+
+
+def test_grease_meets_browns_and_smokes():
+    dry, film = cook(HEAT, "griddle", 9, 180, "none"), cook(HEAT, "griddle", 9, 180, "generous")
+    assert film.done_s < dry.done_s and film.first_brown > dry.first_brown
+    assert smokes_at(HEAT, ("butter", "sunflower_oil")) == 150 and smokes_at(HEAT, ("water",)) is None
+    assert risen_mm(6, PIECE) == pytest.approx(9)
+
+
+@pytest.mark.parametrize("mm, celsius", [(0, 190), (200, 190), (9, 20), (9, 900)])
+def test_what_is_no_piece_is_refused(mm, celsius):
+    with pytest.raises(ValueError):
+        cook(HEAT, "griddle", mm, celsius)

@@ -1,0 +1,149 @@
+"""The scale: what its readings mean, and what is wrong with it; the simulated one behaves as they do."""
+
+import random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mutabilis.core.stove.weighing import Reading, weigh
+from mutabilis.data import load_facts
+from mutabilis.devices.label_printer import Label, SimulatedPrinter
+from mutabilis.devices.scale import SimulatedScale
+from mutabilis.devices.thermometer import SimulatedThermometer
+
+STOVE = load_facts().stove
+F = STOVE.scale
+
+
+def over(scale, seconds, act=None, start=0.0):
+    """Ten readings a second; `act(second)` touches the panel."""
+    readings = []
+    for n in range(int(seconds * 10) + 1):
+        if act is not None:
+            act(n / 10)
+        readings.append(scale.read(start + n / 10))
+    return readings
+
+
+def test_a_pour_is_counted_from_where_the_scale_stood_and_stands_when_it_has_settled():
+    scale = SimulatedScale()
+    scale.pour(412)
+    zero = over(scale, 3)[-1].grams
+    assert zero == pytest.approx(412, abs=1)
+    scale.pour(160)
+    moving = over(scale, 0.4, start=3.1)
+    assert not weigh(moving, zero, moving[-1].at, F).stands
+    settled = over(scale, 4, start=3.6)
+    pour = weigh(settled[-40:], zero, settled[-1].at, F)
+    assert pour.stands and pour.trouble == "" and pour.poured == pytest.approx(160, abs=1)
+    assert pour.inside(160, 2) and not pour.inside(170, 2)
+
+
+def test_a_pour_that_pauses_is_not_taken_for_done():
+    scale = SimulatedScale()
+    scale.pour(100)
+    readings = over(scale, 5)
+    assert weigh(readings, 0, 5, F).stands and not weigh(readings, 0, 5, F).inside(160, 3)
+
+
+def test_each_trouble_is_told_and_no_amount_is_guessed():
+    def after(touch, zero=400.0, wait=3.0):
+        scale = SimulatedScale()
+        scale.pour(560)
+        first = over(scale, 3)
+        touch(scale)
+        more = over(scale, wait, start=3.1)
+        return weigh([*first, *more], zero, 3.1 + wait, F)
+
+    assert after(lambda s: setattr(s, "plugged", False)).trouble == "unplugged"
+    assert after(lambda s: setattr(s, "frozen", True)).trouble == "frozen"
+    assert after(lambda s: s.pour(6000)).trouble == "overload"
+    assert after(lambda s: s.lift()).trouble == "lifted"
+    assert after(lambda s: s.tare()).trouble == "lifted"
+    for told in (after(lambda s: setattr(s, "plugged", False)), after(lambda s: s.lift())):
+        assert told.poured is None and told.words and not told.inside(160, 5)
+    less = after(lambda s: s.pour(-180))
+    assert less.trouble == "less" and less.poured == pytest.approx(-20, abs=1) and not less.inside(0, 50)
+    knocked = after(lambda s: s.pour(700))
+    assert knocked.trouble == "jumped" and not knocked.inside(860, 5) and knocked.poured == pytest.approx(860, abs=1)
+
+
+def test_a_lifted_bowl_put_back_goes_on_where_it_was():
+    scale = SimulatedScale()
+    scale.pour(560)
+    over(scale, 3)
+    scale.lift()
+    assert weigh(over(scale, 2, start=3.1), 400, 5.1, F).trouble == "lifted"
+    scale.put_back()
+    back = over(scale, 4, start=5.2)
+    assert weigh(back[-20:], 400, back[-1].at, F).poured == pytest.approx(160, abs=1)
+
+
+def test_nothing_heard_is_not_nought():
+    assert weigh([], 0, 0, F).trouble == "unplugged" and weigh([], 0, 0, F).poured is None
+    old = [Reading(1, 0.0, 500)]
+    assert weigh(old, 400, 60, F).trouble == "frozen"
+
+
+@given(st.lists(st.tuples(st.sampled_from(["pour", "lift", "put_back", "tare", "plug", "freeze", "wait"]), st.floats(-200, 900)), max_size=12))
+def test_whatever_is_done_to_a_scale_it_never_gives_an_amount_with_trouble_that_hides_it(acts):
+    scale, readings, now = SimulatedScale(), [], 0.0
+    for act, amount in acts:
+        if act == "pour":
+            scale.pour(amount)
+        elif act == "plug":
+            scale.plugged = not scale.plugged
+        elif act == "freeze":
+            scale.frozen = not scale.frozen
+        elif act != "wait":
+            getattr(scale, act)()
+        for _ in range(12):
+            now += 0.1
+            readings.append(scale.read(now))
+        pour = weigh(readings[-80:], 0.0, now, F)
+        assert (pour.poured is None) == (pour.trouble in ("unplugged", "overload", "frozen", "lifted"))
+        assert bool(pour.words) == bool(pour.trouble)
+
+
+def test_tolerances_and_spoons(facts):
+    i = facts.ingredients
+    assert STOVE.tolerance_g(i["all_purpose_flour"], 200) == pytest.approx(3)
+    assert STOVE.tolerance_g(i["baking_soda"], 4) < STOVE.tolerance_g(i["whole_milk"], 4)
+    assert STOVE.tolerance_g(i["egg"], 124) > 25  # eggs are whole
+    assert STOVE.by_spoon(4) and not STOVE.by_spoon(12) and not STOVE.by_spoon(0)
+
+
+def test_what_a_scale_holds_outlives_its_server():
+    scale = SimulatedScale()
+    scale.pour(500)
+    scale.tare()
+    again = SimulatedScale()
+    again.restore(scale.saved())
+    assert over(again, 3)[-1].grams == 0 and again.on_g == pytest.approx(500, abs=0.1)
+
+
+def test_a_surface_heats_falls_under_a_load_and_runs_hot():
+    t = SimulatedThermometer()
+    assert t.read(0) == 22
+    t.aim(190)
+    assert 100 < t.read(90) < 150 and t.read(900) == 190
+    t.load()
+    assert t.read(900.1) < 175
+    t.off_by_c = 20
+    assert t.read(3000) == 210
+    t.plugged = False
+    assert t.read(3001) is None
+
+
+def test_a_printer_says_when_its_roll_is_out():
+    printer = SimulatedPrinter(left=1)
+    assert printer.put(Label(("a",))) == "" and "out of labels" in printer.put(Label(("b",)))
+    assert [x.lines for x in printer.printed] == [("a",)]
+
+
+def test_drift_is_small_beside_a_tolerance():
+    scale, dice = SimulatedScale(), random.Random(1)
+    scale.pour(700)
+    readings = over(scale, 300)
+    assert abs(readings[-1].grams - 700) <= 1 and dice
