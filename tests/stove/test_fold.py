@@ -83,6 +83,7 @@ def test_two_screens_that_confirm_one_pour_count_it_once():
     # Not even when the one that counted is taken back does the copy count in its place.
     assert fold(PLAN, [one, two, event("undone", event=one.id)]).lines[0].poured == 0
     assert fold(PLAN, [one, event("poured", line=0, slot=1, grams=5)]).lines[0].poured == 165
+    assert fold(PLAN, [one, two]).last == one.id  # the copy, which did nothing, is nothing to take back
 
 
 def test_what_followed_from_a_pour_falls_with_it():

@@ -102,13 +102,19 @@ def test_foam_and_pieces_are_judged_by_eye_alone(batter):
 
     assert how(RIDGE)[0] == ("spread", "piece", "eye") and how(WAFFLE, "waffle")[0] == ("spread", "eye")
     assert how(RIDGE + "\n120 g blueberries")[0] == ("eye",) and "pieces" in how(RIDGE + "\n120 g blueberries")[1]
-    foamed = PLAN.model_copy(update={"lines": tuple(x.model_copy(update={"states": ("whipped",)}) if x.ingredient == "egg" else x for x in PLAN.lines)})
+    foamed = PLAN.model_copy(
+        update={"lines": tuple(x.model_copy(update={"states": ("whipped",)}) if x.ingredient == "egg" else x for x in PLAN.lines)}
+    )
     assert ways(fill(foamed, FACTS), 11.4)[0] == ("eye",)
     assert how("200 g flour\n60 g water")[0] == ("eye",)
 
 
 def test_what_is_learned_is_told_used_and_makes_the_next_hold_back_smaller():
-    events = [*poured_all(PLAN, FACTS), event("step_done", at=2000, key="together", wets=True, leavens=True), event("judged", at=2600, way="spread", value=10.6)]
+    events = [
+        *poured_all(PLAN, FACTS),
+        event("step_done", at=2000, key="together", wets=True, leavens=True),
+        event("judged", at=2600, way="spread", value=10.6),
+    ]
     lessons = Guide(batch(PLAN, *events), 2700, FACTS, Profile()).lessons
     flour = next(x for x in lessons if x.subject == "all_purpose_flour")
     assert flour.before_mean == 1 and flour.after_mean > 1 and flour.after_sd < flour.before_sd
@@ -116,7 +122,9 @@ def test_what_is_learned_is_told_used_and_makes_the_next_hold_back_smaller():
     facts = FACTS.with_weights(with_thirst(FACTS.ingredients, learned))
     before, after = (hold_back(fill(PLAN, f), "scale") for f in (FACTS, facts))
     assert after.hold_g < before.hold_g
-    assert facts.ingredients["all_purpose_flour"].absorption_g_per_g == pytest.approx(FACTS.ingredients["all_purpose_flour"].absorption_g_per_g * flour.after_mean)
+    assert facts.ingredients["all_purpose_flour"].absorption_g_per_g == pytest.approx(
+        FACTS.ingredients["all_purpose_flour"].absorption_g_per_g * flour.after_mean
+    )
     by_hand = with_thirst(FACTS.ingredients, learned, ["all_purpose_flour"])
     assert all(i.id != "all_purpose_flour" for i in by_hand)  # what is set by hand stays as it was set
     # The second batch learns on top of the first, in times of the table.
@@ -128,10 +136,17 @@ def test_what_is_learned_is_told_used_and_makes_the_next_hold_back_smaller():
 def test_beliefs_add_by_their_precision(mean, sd, value, r):
     after = Normal(mean, sd).told(value, r)
     assert after.sd < min(sd, r) + 1e-12 and min(mean, value) - 1e-9 <= after.mean <= max(mean, value) + 1e-9
-    assert known([Lesson(kind="pace", subject="a", before_mean=0, before_sd=1, after_mean=m, after_sd=1) for m in (1.0, 2.0)], "pace")["a"].mean == 2
+    assert (
+        known([Lesson(kind="pace", subject="a", before_mean=0, before_sd=1, after_mean=m, after_sd=1) for m in (1.0, 2.0)], "pace")[
+            "a"
+        ].mean
+        == 2
+    )
 
 
-@pytest.mark.parametrize("text, form", [(RIDGE, "griddle"), (PLAIN, "griddle"), (BUTTERMILK, "griddle"), (WAFFLE, "waffle"), (COCONUT, "griddle")])
+@pytest.mark.parametrize(
+    "text, form", [(RIDGE, "griddle"), (PLAIN, "griddle"), (BUTTERMILK, "griddle"), (WAFFLE, "waffle"), (COCONUT, "griddle")]
+)
 def test_ninety_five_of_a_hundred_kitchens_arrive(text, form):
     plan = Batter(lines=read_lines(text, FACTS, Profile()), form=form)
     came = [one_batch(plan, FACTS, seed) for seed in range(100)]

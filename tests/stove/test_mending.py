@@ -51,7 +51,9 @@ def test_the_offers_keep_flow_and_lift_as_they_promise(name, data):
         told = {m.key: m.after for m in offer.moved}
         assert told["flow"] == pytest.approx(after.water.spread_cm, abs=1e-6) if after.water.spread_cm else told["flow"] is None
         assert told["lift"] == pytest.approx(lift_of(after)) and offer.pieces == pytest.approx(after.yields.pieces)
-        assert all(x.target >= x.poured - 1e-6 for x in state.lines if x.at in {t.line for t in offer.targets})  # nothing is taken out again
+        assert all(
+            x.target >= x.poured - 1e-6 for x in state.lines if x.at in {t.line for t in offer.targets}
+        )  # nothing is taken out again
         if "flow" in offer.keeps:
             assert abs(after.water.spread_cm - before.water.spread_cm) <= NEAR_CM
         if "lift" in offer.keeps:
@@ -81,7 +83,11 @@ def test_eggs_weigh_what_they_weigh_and_the_liquid_follows(factor):
 def test_none_left_is_solved_around_what_is_in_the_bowl():
     plan = PLANS["ridge"]
     yogurt = next(k for k, x in enumerate(plan.lines) if x.ingredient == "yogurt")
-    events = [event("poured", line=0, slot=0, grams=160), event("poured", line=1, slot=0, grams=70), event("poured", line=yogurt, slot=0, grams=40, done=False)]
+    events = [
+        event("poured", line=0, slot=0, grams=160),
+        event("poured", line=1, slot=0, grams=70),
+        event("poured", line=yogurt, slot=0, grams=40, done=False),
+    ]
     offers = Mender(plan, fold(plan, events), FACTS, PROFILE).none_left(yogurt)
     assert offers[-1].key == "without" and any(o.key == "instead" for o in offers)
     for offer in offers:
@@ -94,7 +100,9 @@ def test_none_left_is_solved_around_what_is_in_the_bowl():
 def test_none_left_never_brings_in_what_the_guests_cannot_have():
     plan = PLANS["plain"]
     milk = next(k for k, x in enumerate(plan.lines) if x.ingredient == "whole_milk")
-    vegan = Batter(lines=read_lines("200 g flour\n10 g baking powder\n3 g salt\n20 g sugar\n300 g oat drink\n30 g rapeseed oil", FACTS, PROFILE))
+    vegan = Batter(
+        lines=read_lines("200 g flour\n10 g baking powder\n3 g salt\n20 g sugar\n300 g oat drink\n30 g rapeseed oil", FACTS, PROFILE)
+    )
     offers = Mender(vegan, fold(vegan, []), FACTS, PROFILE, ("dairy_free",)).none_left(4)
     new = [t.ingredient for o in offers if o.key == "instead" for t in o.targets if t.line >= len(vegan.lines)]
     assert new and all("milk" not in FACTS.ingredients[i].allergens for i in new) and milk is not None

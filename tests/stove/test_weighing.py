@@ -86,7 +86,9 @@ def test_nothing_heard_is_not_nought():
     assert weigh(old, 400, 60, F).trouble == "frozen"
 
 
-@given(st.lists(st.tuples(st.sampled_from(["pour", "lift", "put_back", "tare", "plug", "freeze", "wait"]), st.floats(-200, 900)), max_size=12))
+@given(
+    st.lists(st.tuples(st.sampled_from(["pour", "lift", "put_back", "tare", "plug", "freeze", "wait"]), st.floats(-200, 900)), max_size=12)
+)
 def test_whatever_is_done_to_a_scale_it_never_gives_an_amount_with_trouble_that_hides_it(acts):
     scale, readings, now = SimulatedScale(), [], 0.0
     for act, amount in acts:

@@ -4569,7 +4569,8 @@ export interface components {
          * WeighLine
          * @description A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
          *     with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
-         *     is what the measure in words comes to [g]; `auto` where the next may follow by itself.
+         *     is what the measure in words comes to [g]; `auto` where the next may
+         *     follow by itself: not for eggs, nor where a pour was taken back.
          */
         WeighLine: {
             /** At */

@@ -107,7 +107,7 @@ def after_test(
     factor = 1.0 if colour == "golden" and _golden(heat, reckoned) else round(min(6.0, max(0.15, stove.colour[colour] / reckoned)), 3)
     now = reckon(heat, form, thick, celsius, grease, factor)
     best = celsius
-    if not (_golden(heat, now.first_brown) and now.verdict == "works"):
+    if colour != "golden" or not (_golden(heat, now.first_brown) and now.verdict == "works"):
         low, high = max(90.0, celsius - ONE_MOVE_C), min(320.0, celsius + ONE_MOVE_C)
         for _ in range(7):
             middle = (low + high) / 2

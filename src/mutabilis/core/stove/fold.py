@@ -49,7 +49,7 @@ from .events import (
 @dataclass(frozen=True, slots=True)
 class LineState:
     """A line of the batch: what it is to weigh and what of it is in the bowl [g], by what means, done or none left; `held` where the rest
-    of it is kept back in a jug; `slot` is the number of its next pour."""
+    of it is kept back in a jug; `pours` are those that stand, `slot` the number of the next."""
 
     at: int
     ingredient: str
@@ -60,6 +60,7 @@ class LineState:
     done: bool = False
     none_left: bool = False
     held: bool = False
+    pours: int = 0
     slot: int = 0
 
     @property
@@ -271,7 +272,14 @@ class _Fold:
         if e.line >= len(self.kept_lines) or self.owners.get((e.line, e.slot)) != e.id:
             return
         was = self.kept_lines[e.line]
-        self._line(e.line, poured=max(0.0, was.poured + e.grams), by=e.by, done=was.done or e.done, held=e.held and not was.none_left)
+        self._line(
+            e.line,
+            poured=max(0.0, was.poured + e.grams),
+            by=e.by,
+            done=was.done or e.done,
+            held=e.held and not was.none_left,
+            pours=was.pours + 1,
+        )
         if e.gross is not None:
             self.s |= {"zero": e.gross, "taring": None if e.done else e.line}
 
@@ -308,12 +316,17 @@ class _Fold:
 
     def state(self, events: Sequence[Event], stand: Sequence[Event]) -> State:
         lines = tuple(_with(line, slot=self.slots.get(line.at, 0)) for line in self.kept_lines)
-        own = [e for e in stand if not (isinstance(e, Retargeted) and e.because) and not isinstance(e, HeatRead)]
+        own = [e for e in stand if not self._follows(e)]
         return State(
             lines=lines, prep=self.prep, steps=self.steps, judged=tuple(self.judged), loads=tuple(self.loads[n] for n in sorted(self.loads)),
             cared=tuple(self.cared), kept=tuple(self.kept), count=len(events), last=own[-1].id if own else None,
             last_kind=own[-1].kind if own else "", redo=_redo(events), **self.s,  # type: ignore[arg-type]
         )  # fmt: skip
+
+    def _follows(self, e: Event) -> bool:
+        """What nobody takes back by itself: what followed from something else, a mere reading, and a second screen's copy of a pour."""
+        copy = isinstance(e, Poured) and self.owners.get((e.line, e.slot)) != e.id
+        return copy or isinstance(e, HeatRead) or (isinstance(e, Retargeted) and e.because is not None)
 
 
 def _redo(events: Sequence[Event]) -> str | None:

@@ -36,7 +36,8 @@ ORDER = ("soak", "dry", "wet", "foam", "late")
 class WeighLine:
     """A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
     with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
-    is what the measure in words comes to [g]; `auto` where the next may follow by itself."""
+    is what the measure in words comes to [g]; `auto` where the next may
+    follow by itself: not for eggs, nor where a pour was taken back."""
 
     at: int
     ingredient: str
@@ -216,7 +217,7 @@ class Guide:
             words, measured = f"{n} {i.unit_name}{'s' if n > 1 else ''}", n * i.unit_g
         return WeighLine(
             x.at, x.ingredient, i.short, use, x.target, x.poured, missing, tolerance, by, words, held, x.settled, x.none_left, over, x.slot,
-            i.group != "egg", measured, note,
+            i.group != "egg" and x.slot == x.pours, measured, note,
         )  # fmt: skip
 
     def _chosen_over(self, x: LineState) -> bool:
@@ -514,6 +515,15 @@ class Guide:
                     begun = load.turned if load.turned is not None else load.on
                     rest = done - (turn or 0.0) if load.turned is not None else done
                     found.append(Timer(f"off:{load.n}", f"{what}: off", begun, begun + max(5.0, rest)))
+            off = [load.off for load in s.loads if load.off is not None]
+            if (
+                off
+                and len(off) == len(s.loads)
+                and now.loads_left > 0
+                and s.chosen is not None
+                and self.now < max(off) + s.chosen.surface.recover_s
+            ):
+                found.append(Timer("recover", f"{s.chosen.surface.name} back to its heat", max(off), max(off) + s.chosen.surface.recover_s))
         return tuple(sorted(found, key=lambda t: t.due))
 
     # ---- after

@@ -23,7 +23,7 @@ export function StartSheet({ version, onClose }: { version: string | null; onClo
   return (
     <Sheet title="Start a batch" onClose={onClose} wide>
       {chosen ? (
-        <Details version={chosen} onClose={onClose} onOther={version ? null : () => setChosen(null)} />
+        <Details version={chosen} onOther={version ? null : () => setChosen(null)} />
       ) : (
         <Pick onPick={setChosen} />
       )}
@@ -76,19 +76,12 @@ function Pick({ onPick }: { onPick: (version: string) => void }) {
   );
 }
 
-function Details({
-  version,
-  onOther,
-  onClose,
-}: {
-  version: string;
-  onOther: (() => void) | null;
-  onClose: () => void;
-}) {
+function Details({ version, onOther }: { version: string; onOther: (() => void) | null }) {
   const { start } = useBench();
   const go = useNavigate();
   const [id] = useState(freshId);
-  const [pieces, setPieces] = useState<number | null>(null);
+  const [by, setBy] = useState<"pieces" | "factor">("pieces");
+  const [amount, setAmount] = useState<number | null>(null);
   const [whom, setWhom] = useState("");
   const [order, setOrder] = useState<Order>("two_bowls");
   const [first, setFirst] = useState("");
@@ -105,7 +98,7 @@ function Details({
           body: {
             version,
             id,
-            size: pieces === null ? null : { by: "pieces", amount: pieces },
+            size: amount === null ? null : { by, amount },
             diets,
             whom: whom.trim(),
             first_at: first === "" ? null : atHour(first),
@@ -117,7 +110,6 @@ function Details({
       stale: [["stove"]],
       done: (view) => {
         go(`/stove/${view.id}`);
-        onClose();
       },
     },
   );
@@ -140,7 +132,23 @@ function Details({
         )}
       </p>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-3">
-        <NumberField label="pieces" value={pieces} min={1} max={5000} placeholder="as written" onChange={setPieces} />
+        <Choose
+          label="by"
+          options={[
+            ["pieces", "pieces"],
+            ["factor", "times"],
+          ]}
+          value={by}
+          onChange={setBy}
+        />
+        <NumberField
+          label={by === "pieces" ? "pieces" : "times"}
+          value={amount}
+          min={by === "pieces" ? 1 : 0.05}
+          max={by === "pieces" ? 5000 : 100}
+          placeholder="as written"
+          onChange={setAmount}
+        />
         <label className="flex items-center gap-2">
           first piece at
           <input

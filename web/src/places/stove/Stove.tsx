@@ -21,12 +21,18 @@ export default function Stove() {
   const [open, setOpen] = useState<Open>(null);
   const stove = useStove(30_000);
   useCounter(batch);
+  const [seen, setSeen] = useState(batch);
+  // Another batch in hand: the sheet that started it is done with.
+  if (seen !== batch) {
+    setSeen(batch);
+    setOpen((o) => (o === "start" ? null : o));
+  }
   useEffect(() => {
     document.title = "Stove · Mutabilis";
   }, []);
   const close = () => {
     setOpen(null);
-    if (version && !batch) setQuery({}, { replace: true });
+    if (version) setQuery({}, { replace: true });
   };
   return (
     <main className={`mx-auto max-w-[84rem] px-3 pt-2 pb-24 sm:px-5 ${open === "devices" ? "md:pr-[22rem]" : ""}`}>
@@ -75,7 +81,7 @@ export default function Stove() {
       )}
       {stove.isError && <p role="alert">{stove.error.message}</p>}
       {batch ? <BatchHand key={batch} id={batch} /> : stove.data ? <Idle stove={stove.data} /> : <p>Looking…</p>}
-      {(open === "start" || version) && <StartSheet version={version} onClose={close} />}
+      {(open === "start" || version) && <StartSheet key={batch} version={version} onClose={close} />}
       {open === "devices" && <Devices onClose={() => setOpen(null)} />}
     </main>
   );
@@ -90,7 +96,7 @@ function Idle({ stove }: { stove: StoveView }) {
           from here, and what it teaches is kept.
         </p>
       ) : (
-        <ul className="mt-4 grid gap-2">
+        <ul className="mt-4 grid grid-cols-1 gap-2">
           {stove.batches.map((b) => (
             <li key={b.id}>
               <Link

@@ -82,7 +82,9 @@ function List() {
               {l.name}
               <span className="sr-only">{l.none_left ? ", none left" : l.settled ? ", is in" : ""}</span>
             </span>
-            <span className="figure">{grams(l.settled ? l.poured : l.target)} g</span>
+            <span className={l.by === "scale" ? "figure" : "kitchen"}>
+              {!l.settled && l.by !== "scale" && l.words ? l.words : `${grams(l.settled ? l.poured : l.target)} g`}
+            </span>
           </li>
         ))}
       </ol>
@@ -113,7 +115,8 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
     if (ready && pour?.poured !== null && pour?.poured !== undefined) take({ grams: pour.poured, gross: pour.gross });
   });
   const scale = line.by === "scale";
-  if (scale && view.zero === null) return <Bowl line={line} gross={beat?.pour.gross ?? null} />;
+  if (scale && view.zero === null)
+    return <Bowl line={line} gross={beat?.pour.gross ?? null} stands={beat?.pour.stands === true} />;
   return (
     <>
       <h3 className="text-4xl font-bold sm:text-5xl">{line.name}</h3>
@@ -175,7 +178,7 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
 }
 
 /** Before the first pour: the bowl goes on, and what comes then is counted from there. */
-function Bowl({ line, gross }: { line: Line; gross: number | null }) {
+function Bowl({ line, gross, stands }: { line: Line; gross: number | null; stands: boolean }) {
   const { say } = useInHand();
   return (
     <>
@@ -185,7 +188,10 @@ function Bowl({ line, gross }: { line: Line; gross: number | null }) {
         What is poured is counted from there; no tare is needed.
       </p>
       <Acts>
-        <Act disabled={gross === null} onClick={() => say({ kind: "tared", line: line.at, gross: gross ?? 0 })}>
+        <Act
+          disabled={gross === null || !stands}
+          onClick={() => say({ kind: "tared", line: line.at, gross: gross ?? 0 })}
+        >
           The bowl is on
         </Act>
         <Other onClick={() => say({ kind: "scale_used", on: false })}>Without a scale</Other>

@@ -1,0 +1,163 @@
+"""Batches in the database: nothing acknowledged is lost by a kill, nothing is rewritten, nothing counted twice."""
+
+import os
+import signal
+import sqlite3
+import time
+
+import pytest
+
+from mutabilis.core.book import NewVersion
+from mutabilis.core.learning import Lesson
+from mutabilis.core.stove.fold import fold
+from mutabilis.data import load_facts
+from mutabilis.store.book import Book
+from mutabilis.store.database import Database
+from mutabilis.store.stove import Closing, Stove
+from tests.conftest import PLAIN
+from tests.stove.making import event
+
+KILLS = 200
+SURFACE = load_facts().stove.surface[0]
+
+
+@pytest.fixture
+def house(tmp_path, batter):
+    database = Database(tmp_path / "book.sqlite3")
+    version = Book(database).add("Ridge", NewVersion(batter=batter(PLAIN)))
+    return database, Stove(database), version
+
+
+def begin(stove, version, id_="a" * 16):
+    return stove.start(id_, version.id, version.batter, ("vegan",), "walkers", None, "two_bowls", 1000.0)
+
+
+def keep(batch, fresh):
+    return (), None
+
+
+def test_a_batch_is_what_was_started_and_sent_twice_it_is_one(house):
+    _, stove, version = house
+    a, again = begin(stove, version), begin(stove, version)
+    b = begin(stove, version, "b" * 16)
+    assert a == again and a.plan == version.batter and a.diets == ("vegan",) and (a.mark, b.mark) == (0, 1)
+    assert [x.id for x in stove.under_way()] == [b.id, a.id] or {x.id for x in stove.under_way()} == {a.id, b.id}
+    with pytest.raises(KeyError):
+        stove.start(None, "nowhere", version.batter, (), "", None, "two_bowls", 1.0)
+    with pytest.raises(KeyError):
+        stove.append("c" * 16, [event("finished")], 1.0, keep)
+
+
+def test_events_are_appended_once_in_order_and_never_rewritten(house):
+    database, stove, version = house
+    batch = begin(stove, version)
+    one, two = event("poured", line=0, slot=0, grams=100), event("poured", line=1, slot=0, grams=5)
+    stove.append(batch.id, [one, two, one], 1001.0, keep)
+    stove.append(batch.id, [two, one], 1002.0, keep)
+    assert [e.id for e in stove.batch(batch.id).events] == [one.id, two.id] and stove.counts[batch.id] == 2
+    for sql in ("UPDATE batch_event SET body = '{}'", "DELETE FROM batch_event", "UPDATE batch SET plan = '{}'"):
+        with pytest.raises(sqlite3.IntegrityError, match="never"):
+            database.connection().execute(sql)
+
+
+def test_what_follows_comes_with_its_cause_or_not_at_all(house):
+    _, stove, version = house
+    batch = begin(stove, version)
+    cause = event("poured", line=0, slot=0, grams=100)
+    effect = event("retargeted", targets=[], because=cause.id)
+
+    def breaks(batch, fresh):
+        raise RuntimeError("on the way")
+
+    with pytest.raises(RuntimeError):
+        stove.append(batch.id, [cause], 1001.0, breaks)
+    assert stove.batch(batch.id).events == ()
+    for _ in range(2):
+        stove.append(batch.id, [cause], 1001.0, lambda b, f: ((effect,), None))
+    assert [e.id for e in stove.batch(batch.id).events] == [cause.id, effect.id]
+
+
+def test_finished_it_is_in_the_log_and_the_book_and_teaches_until_it_is_taken_up_again(house):
+    database, stove, version = house
+    batch, book = begin(stove, version), Book(database)
+    lesson = Lesson(
+        kind="absorption", subject="all_purpose_flour", batch=batch.id, before_mean=1, before_sd=0.05, after_mean=1.1, after_sd=0.04
+    )
+    done = event("finished", 2000)
+
+    def closes(batch, fresh):
+        s = fold(batch.plan, batch.events)
+        return (), None if s.finished is None else Closing(s.finished, 9, 10.4, 5, "light", True, (lesson,))
+
+    for _ in range(2):
+        assert stove.append(batch.id, [done], 2000.0, closes).finished == 2000
+    log, total = stove.log()
+    assert total == 1 and (log[0].name, log[0].pieces, log[0].stars, log[0].note) == ("Ridge", 9, 5, "light") and stove.under_way() == ()
+    assert [x.after_mean for x in stove.lessons()] == [1.1]
+    assert [m.good for m in book.sheet(version.batter_id).made] == [True]
+    stove.append(batch.id, [event("undone", event=done.id)], 2001.0, closes)
+    assert stove.log() == ((), 0) and stove.lessons() == () and book.sheet(version.batter_id).made == () and len(stove.under_way()) == 1
+    stove.append(batch.id, [event("finished", 2002)], 2002.0, closes)
+    assert len(stove.lessons()) == 1 and len(book.sheet(version.batter_id).made) == 1
+
+
+def test_what_was_learned_can_be_forgotten_and_remembered(house):
+    _, stove, version = house
+    batch = begin(stove, version)
+    lesson = Lesson(kind="pace", subject="griddle", batch=batch.id, before_mean=0, before_sd=0.25, after_mean=0.1, after_sd=0.1)
+    stove.append(batch.id, [event("finished", 2000)], 2000.0, lambda b, f: ((), Closing(2000, 1, 1, None, "", True, (lesson,))))
+    before = stove.revision
+    assert stove.forget("pace", "griddle") == 1 and stove.lessons() == () and stove.revision > before
+    assert stove.forget("pace", "griddle", back=True) == 1 and len(stove.lessons()) == 1
+    assert stove.forget("pace", "oven") == 0
+
+
+def test_surfaces_are_kept_changed_and_put_away(house):
+    _, stove, _ = house
+    assert stove.surfaces() == ((), frozenset())
+    mine = SURFACE.model_copy(update={"width": 70.0})
+    stove.put_surface(mine)
+    assert stove.surfaces() == ((mine,), frozenset())
+    stove.put_surface(mine, away=True)
+    assert stove.surfaces() == ((), frozenset({mine.id}))
+
+
+def test_no_acknowledged_event_is_lost_by_a_kill(house):
+    """A child appends and says so on a pipe; it is killed without warning, hundreds of times, between reading and step."""
+    database, stove, version = house
+    batch = begin(stove, version)
+    database.close()
+    acknowledged: list[str] = []
+    for n in range(KILLS):
+        read, write = os.pipe()
+        child = os.fork()
+        if child == 0:
+            os.close(read)
+            mine = Stove(Database(database.path))
+            for k in range(10_000):
+                e = event("poured", id=f"{n * 10_000 + k:016x}", line=k % 3, slot=n * 10_000 % 9000 + k % 900, grams=1)
+                mine.append(batch.id, [e], 1000.0, keep)
+                os.write(write, e.id.encode())
+            os._exit(0)
+        os.close(write)
+        told = os.read(read, 16)  # at least one was acknowledged
+        time.sleep((n % 7) * 0.0015)
+        os.kill(child, signal.SIGKILL)
+        os.waitpid(child, 0)
+        while part := os.read(read, 4096):
+            told += part
+        os.close(read)
+        acknowledged += [told[i : i + 16].decode() for i in range(0, len(told) - 15, 16)]
+        if n % 40 == 39:
+            _all_there(database.path, batch.id, acknowledged)
+    found = _all_there(database.path, batch.id, acknowledged)
+    assert len(acknowledged) >= KILLS and len(found) == len(set(found))
+    assert database.connection().execute("PRAGMA integrity_check").fetchone()[0] == "ok"
+
+
+def _all_there(path, batch_id, acknowledged):
+    again = Database(path)
+    found = [e.id for e in Stove(again).batch(batch_id).events]
+    again.close()
+    assert set(acknowledged) <= set(found)
+    return found
