@@ -34,24 +34,10 @@ from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.larder import Larder
 
+from . import bench_stove
+from .figures import show, timed
+
 FIFTEEN = "200 g flour\n50 g rye flour\n30 g cornflour\n10 g baking powder\n2 g bicarb\n3 g salt\n30 g sugar\n10 g honey\n300 g milk\n100 g yogurt\n2 eggs\n40 g butter\n1 tsp vanilla\n1 tsp cinnamon\n1 banana"
-
-
-def show(what: str, times_ms: list[float], wanted: str = "") -> None:
-    """One line of a table: median and 95th percentile."""
-    ordered = sorted(times_ms)
-    p95 = ordered[min(len(ordered) - 1, int(0.95 * len(ordered)))]
-    print(f"{what:<52}{statistics.median(ordered):>9.2f}{p95:>9.2f} ms   {wanted}")
-
-
-def timed(times: int, job: Callable[[], object]) -> list[float]:
-    """Milliseconds of each of so many runs."""
-    found = []
-    for _ in range(times):
-        start = time.perf_counter()
-        job()
-        found.append(1000 * (time.perf_counter() - start))
-    return found
 
 
 def core() -> None:
@@ -299,6 +285,17 @@ def in_the_browser() -> None:
             print(f"server after this: {int(memory[1]) / 1024:.0f} MB")
 
 
+def at_the_stove() -> None:
+    """The Stove: by itself, over a year of batches, and at the counter."""
+    bench_stove.core()
+    with tempfile.TemporaryDirectory() as folder:
+        bench_stove.year(Path(folder))
+        with server(Path(folder) / "year.sqlite3") as house:
+            bench_stove.over_the_wire(house.url)
+    with tempfile.TemporaryDirectory() as folder, server(Path(folder) / "book.sqlite3") as house, chromium() as browser:
+        bench_stove.at_the_counter(browser.new_page(viewport={"width": 1280, "height": 800}), house)
+
+
 if __name__ == "__main__":
     print(f"{'':<52}{'median':>9}{'95 %':>9}")
     core()
@@ -308,3 +305,4 @@ if __name__ == "__main__":
     page_weight()
     in_the_browser()
     large_house()
+    at_the_stove()

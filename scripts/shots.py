@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page
+from tests.ui.counter import Hands, Wire
 from tests.ui.house import chromium, server
 from tests.ui.steps import have, made, open_batter, settled
 
@@ -102,6 +103,55 @@ def card(page: Page) -> None:
     page.set_viewport_size({"width": 1000, "height": 1300})
 
 
+def hands(page: Page) -> Hands:
+    """A batch for the night observers on the house that the page is in."""
+    return Hands(Wire("/".join(page.url.split("/")[:3]) + "/"), whom="the night observers")
+
+
+def at(page: Page, batch: Hands) -> None:
+    page.goto(f"{batch.house.url}stove/{batch.id}")
+    page.get_by_role("article").wait_for()
+    page.wait_for_timeout(1500)
+
+
+def weigh(page: Page) -> None:
+    """Weighing out, a third of the flour in."""
+    batch = hands(page)
+    batch.say({"kind": "prep_started", "key": "warm_up"}, ago=420)
+    batch.go("weigh")
+    batch.pour(412)
+    at(page, batch)
+    page.get_by_role("button", name="The bowl is on").click()
+    batch.pour(138)
+    page.wait_for_timeout(1500)
+
+
+def judge(page: Page) -> None:
+    """The bowl judged: what the flour drank, and what to add."""
+    batch = hands(page)
+    batch.weigh_all()
+    batch.mix_all()
+    batch.go("judge")
+    batch.say({"kind": "judged", "way": "spread", "value": 10.9})
+    at(page, batch)
+    page.set_viewport_size({"width": 390, "height": 1180})
+
+
+def cook(page: Page) -> None:
+    """A load on the griddle, soon to be turned."""
+    batch = hands(page)
+    batch.to("cook")
+    at(page, batch)
+
+
+def piece(page: Page) -> None:
+    """The piece in cross-section and the chart."""
+    cook(page)
+    page.get_by_role("button", name="The piece").click()
+    page.get_by_role("img", name="Map of heat against thickness").wait_for()
+    page.set_viewport_size({"width": 1100, "height": 1000})
+
+
 VIEWS: list[tuple[str, Callable[[Page], None], tuple[int, int], str]] = [
     ("bench-day", bench, (1280, 800), "light"),
     ("bench-whole", whole, (1280, 800), "light"),
@@ -118,6 +168,10 @@ VIEWS: list[tuple[str, Callable[[Page], None], tuple[int, int], str]] = [
     ("kitchen", kitchen, (1280, 800), "dark"),
     ("own-diet", diet, (1280, 800), "light"),
     ("card", card, (1280, 800), "light"),
+    ("stove-weigh", weigh, (1280, 800), "light"),
+    ("stove-cook-dawn", cook, (1280, 800), "dark"),
+    ("stove-judge-phone", judge, (390, 844), "light"),
+    ("stove-piece", piece, (1280, 800), "light"),
 ]
 
 

@@ -5,6 +5,7 @@ import json
 import math
 import secrets
 import time
+from itertools import pairwise
 
 import pytest
 
@@ -58,7 +59,7 @@ class Counter:
     def cook(self):
         option = self.batch["cooking"]["options"][0]
         self.say(
-            {"kind": "surface_chosen", "surface": option["surface"], "form": self.batch["form"], "celsius": 185, "grease": "film",
+            {"kind": "surface_chosen", "surface": option["surface"], "celsius": 185, "grease": "film",
              "fat": "sunflower_oil", "portion_ml": option["piece"]["portion_ml"], "per_load": option["piece"]["per_load"]},
         )  # fmt: skip
 
@@ -220,7 +221,7 @@ def test_a_message_comes_whenever_something_moves_and_each_second(counter):
 
     beats = asyncio.run(listen())
     assert len(beats) >= 2 and beats[0]["counts"][counter.batch["id"]] == 0
-    assert all(b["now"] >= a["now"] for a, b in zip(beats, beats[1:], strict=False))
+    assert all(b["now"] >= a["now"] for a, b in pairwise(beats))
 
 
 def test_a_restarted_server_knows_the_batch_and_what_is_on_the_scale(counter, facts):
@@ -255,6 +256,23 @@ def test_an_event_of_the_future_happened_now_and_one_of_the_past_when_it_did(cou
     earlier = time.time() - 60  # a queue that was kept while the network was gone
     counter.say({"kind": "prep_started", "key": "warm_up", "at": earlier})
     assert next(p for p in counter.batch["prep"] if p["key"] == "warm_up")["started"] == pytest.approx(earlier)
+
+
+def test_the_scale_never_counts_one_pour_for_two_batches(counter):
+    a = counter.start()
+    counter.say({"kind": "tared", "line": a["current"], "gross": 0})
+    b = counter.start()
+    counter.say({"kind": "tared", "line": b["current"], "gross": 0})
+    mine, other = (_Watcher(counter.context, x["id"]).look() for x in (b, a))
+    assert mine.pour.trouble != "elsewhere" and other.pour.trouble == "elsewhere" and other.pour.poured is None and not other.inside
+
+
+def test_an_event_that_would_spoil_its_batch_is_refused(counter):
+    counter.start()
+    counter.say({"kind": "retargeted", "targets": [{"line": 9, "ingredient": "moon_dust", "grams": 3}]}, status=404)
+    counter.say({"kind": "prep_started", "key": "melt", "at": 0})
+    melt = next(p for p in counter.batch["prep"] if p["key"] == "melt")
+    assert melt["started"] >= counter.batch["started"] - 3601
 
 
 def test_what_cannot_be_is_refused_in_plain_words(counter):

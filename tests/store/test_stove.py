@@ -101,6 +101,24 @@ def test_finished_it_is_in_the_log_and_the_book_and_teaches_until_it_is_taken_up
     assert len(stove.lessons()) == 1 and len(book.sheet(version.batter_id).made) == 1
 
 
+def test_a_batch_that_was_given_up_made_nothing(house):
+    database, stove, version = house
+    batch = begin(stove, version)
+    stove.append(batch.id, [event("finished", 2000)], 2000.0, lambda b, f: ((), Closing(2000, 0, 10.4, None, "", True, ())))
+    assert stove.log()[1] == 1 and Book(database).sheet(version.batter_id).made == ()
+
+
+def test_the_scale_counts_for_the_batch_that_was_last_put_on_it(house):
+    database, stove, version = house
+    a, b = begin(stove, version), begin(stove, version, "b" * 16)
+    assert stove.weighing is None
+    stove.append(a.id, [event("tared", line=0, gross=400)], 1001.0, keep)
+    stove.append(b.id, [event("poured", line=0, slot=0, grams=5)], 1002.0, keep)  # by a spoon: not on the scale
+    assert stove.weighing == a.id
+    stove.append(b.id, [event("poured", line=1, slot=0, grams=50, gross=450)], 1003.0, keep)
+    assert stove.weighing == b.id and Stove(database).weighing == b.id
+
+
 def test_what_was_learned_can_be_forgotten_and_remembered(house):
     _, stove, version = house
     batch = begin(stove, version)

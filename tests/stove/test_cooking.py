@@ -29,10 +29,10 @@ def plan(text=RIDGE, form="griddle", **more):
     return Batter.model_validate({"lines": read_lines(text, FACTS, Profile()), "form": form, **more})
 
 
-def chosen(surface="griddle", form="griddle", celsius=None, **more):
+def chosen(surface="griddle", celsius=None, **more):
     s = SURFACES[surface]
     given_ = {"celsius": celsius or s.usual_c, "portion_ml": 60, "per_load": 4, "grease": "film", "fat": "sunflower_oil", **more}
-    return event("surface_chosen", surface=s.model_dump(), form=form, **given_)
+    return event("surface_chosen", surface=s.model_dump(), **given_)
 
 
 def guide(*events, text=RIDGE, form="griddle", now=5000.0, first_at=None, learned=None):

@@ -86,6 +86,13 @@ def test_two_screens_that_confirm_one_pour_count_it_once():
     assert fold(PLAN, [one, two]).last == one.id  # the copy, which did nothing, is nothing to take back
 
 
+def test_a_slot_named_out_of_turn_stops_nothing():
+    far = event("poured", line=0, slot=9999, grams=10)
+    state = fold(PLAN, [far])
+    assert state.lines[0].slot == 0
+    assert fold(PLAN, [far, event("poured", line=0, slot=0, grams=7)]).lines[0].poured == 17
+
+
 def test_what_followed_from_a_pour_falls_with_it():
     eggs = event("poured", line=4, slot=0, grams=120)
     follow = event("retargeted", targets=[{"line": 2, "ingredient": "whole_milk", "grams": 250}], because=eggs.id)

@@ -7,6 +7,13 @@ import urllib.parse
 import urllib.request
 
 
+class Wire:
+    """A running house, known by its address alone."""
+
+    def __init__(self, url):
+        self.url = url
+
+
 class Hands:
     """Hands over a running house, on one batch."""
 
@@ -60,7 +67,7 @@ class Hands:
         option = self.batch["cooking"]["options"][0]
         self.say(
             {"kind": "went", "stage": "cook"},
-            {"kind": "surface_chosen", "surface": option["surface"], "form": self.batch["form"], "celsius": option["surface"]["usual_c"],
+            {"kind": "surface_chosen", "surface": option["surface"], "celsius": option["surface"]["usual_c"],
              "grease": "film", "fat": fat, "portion_ml": option["piece"]["portion_ml"], "per_load": option["piece"]["per_load"]},
             {"kind": "heat_on"},
         )  # fmt: skip

@@ -22,7 +22,7 @@ from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.mending import Mender, Offer
 from mutabilis.core.stove.surface import Surface
-from mutabilis.core.stove.weighing import Pour, weigh
+from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
 from mutabilis.devices.label_printer import Label
 from mutabilis.formats import label_pdf
 from mutabilis.formats.card_pdf import Paper
@@ -34,6 +34,7 @@ from .views import as_answer
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["stove"])
 BEAT_S, LOOK_S = 1.0, 0.05
+HOUR_S = 3600.0  # what was begun before the batch was opened counts from then, an hour back at the most
 GOOD_STARS = 4
 
 
@@ -179,8 +180,11 @@ def one(batch_id: str, here: Here) -> Response:
 @router.post("/stove/batches/{batch_id}/events", response_model=BatchView)
 def append(batch_id: str, new: NewEvents, here: Here) -> Response:
     """Append events; one that was sent before counts once. What happened cannot be later than now."""
-    now = here.clock.now()
-    events = tuple(e if e.at <= now else e.model_copy(update={"at": now}) for e in new.events)
+    now, started = here.clock.now(), here.stove.batch(batch_id).started
+    events = tuple(e.model_copy(update={"at": min(max(e.at, started - HOUR_S), now)}) for e in new.events)
+    for e in events:
+        for target in e.targets if isinstance(e, Retargeted) else ():
+            here.check_ingredient(target.ingredient)
 
     def reckon(batch: Batch, fresh: Sequence[Event]) -> tuple[Sequence[Event], Closing | None]:
         follow = _follow(batch, fresh, here)
@@ -272,9 +276,9 @@ def chart(batch_id: str, here: Here) -> Response:
     r, c = g.reckoned, g.state.chosen
     if r is None or c is None:
         raise KeyError("surface")
-    made = heat_map(here.facts.heat, c.form, c.grease)
+    made = heat_map(here.facts.heat, g.plan.form, c.grease)
     return as_answer(
-        ChartView(made, r.thickness_mm, r.celsius, working_range(here.facts.heat, c.form, r.thickness_mm, r.celsius, c.grease))
+        ChartView(made, r.thickness_mm, r.celsius, working_range(here.facts.heat, g.plan.form, r.thickness_mm, r.celsius, c.grease))
     )
 
 
@@ -396,6 +400,8 @@ class _Watcher:
             self._again()
         readings, at = self.here.hub.readings()
         pour = weigh(readings, self.zero if self.known else (readings[-1].grams if readings else 0.0), at, self.here.facts.stove.scale)
+        if self.batch is not None and self.here.stove.weighing not in (None, self.batch):
+            pour = elsewhere(pour.gross)
         inside = self.known and self.auto and self.line is not None and pour.inside(self.missing, self.tolerance)
         return Beat(
             self.here.clock.now(),

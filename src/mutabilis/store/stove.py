@@ -9,7 +9,7 @@ from mutabilis.core.batter import Batter
 from mutabilis.core.learning import Lesson
 from mutabilis.core.method import Order
 from mutabilis.core.stove.batch import COLOURS, Batch
-from mutabilis.core.stove.events import EVENT, Event
+from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
 from mutabilis.core.stove.surface import Surface
 
 from .book import new_id, now
@@ -56,12 +56,14 @@ _BATCH = "SELECT t.*, v.number, v.batter_id, b.name FROM batch AS t JOIN version
 
 
 class Stove:
-    """Batches over a database. `revision` counts what was learned or put on the stove; `counts` the events of the batches written here."""
+    """Batches over a database. `revision` counts what was learned or put on the stove; `counts` the events of the batches written here; `weighing` is
+    the batch that the scale counts for."""
 
     def __init__(self, database: Database) -> None:
         self._database = database
         self.revision = 0
         self.counts: dict[str, int] = {}
+        self.weighing = self._on_the_scale()
 
     # ---- batches
 
@@ -133,9 +135,16 @@ class Stove:
             )
             closed = _close(db, batch, closing)
         self.counts[id_] = len(batch.events)
+        if any(_weighs(e) for e in fresh):
+            self.weighing = id_
         if closed:
             self.revision += 1
         return batch.model_copy(update={"finished": closing.finished if closing else None})
+
+    def _on_the_scale(self) -> str | None:
+        """The batch under way that was last on the scale."""
+        last = [(max((e.at for e in b.events if _weighs(e)), default=0.0), b.id) for b in self.under_way()]
+        return max(last, default=(0.0, ""))[1] or None
 
     def latest(self) -> float:
         """When the last event was received [s since 1970]; 0 where there is none."""
@@ -206,6 +215,10 @@ class Stove:
             )
 
 
+def _weighs(e: Event) -> bool:
+    return isinstance(e, Tared) or (isinstance(e, Poured) and e.gross is not None)
+
+
 def _whole(db: sqlite3.Connection, id_: str) -> Batch:
     row = db.execute(f"{_BATCH} WHERE t.id = :id", {"id": id_}).fetchone()
     if row is None:
@@ -239,6 +252,7 @@ def _close(db: sqlite3.Connection, batch: Batch, closing: Closing | None) -> boo
             "stars": c.stars if c else None, "note": c.note if c else "",
         },
     )  # fmt: skip
+    made = c if c is not None and c.pieces > 0 else None  # a batch that was given up made nothing
     # That it was made, and how it came out, goes to the Book; taken up again, it is withdrawn.
     db.execute(
         "INSERT INTO made (id, version_id, at, good, note, withdrawn_at) VALUES (:id, :v, :at, :good, :note, :gone)"
@@ -247,9 +261,9 @@ def _close(db: sqlite3.Connection, batch: Batch, closing: Closing | None) -> boo
             "id": batch.id,
             "v": batch.version_id,
             "at": now(),
-            "good": int(c.good) if c else 0,
-            "note": c.note if c else "",
-            "gone": None if c else now(),
+            "good": int(made.good) if made else 0,
+            "note": made.note if made else "",
+            "gone": None if made else now(),
         },
     )
     if (c is None) == (was is None):

@@ -3669,7 +3669,7 @@ export interface components {
              * Trouble
              * @enum {string}
              */
-            trouble: "" | "unplugged" | "overload" | "frozen" | "jumped" | "lifted" | "less";
+            trouble: "" | "unplugged" | "overload" | "frozen" | "jumped" | "lifted" | "less" | "elsewhere";
             /** Words */
             words: string;
         };
@@ -4329,11 +4329,6 @@ export interface components {
              */
             kind: "surface_chosen";
             surface: components["schemas"]["Surface"];
-            /**
-             * Form
-             * @enum {string}
-             */
-            form: "griddle" | "waffle" | "crepe" | "tray";
             /** Celsius */
             celsius: number;
             /**

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-from ..batter import FormKey, Grams
+from ..batter import Grams
 from ..book import Id
 from ..heat import GreaseKey
 from .surface import Celsius, Surface
@@ -164,7 +164,6 @@ class SurfaceChosen(_Event):
 
     kind: Literal["surface_chosen"] = "surface_chosen"
     surface: Surface
-    form: FormKey
     celsius: Celsius
     grease: GreaseKey = "film"
     fat: Annotated[str | None, Field(max_length=80)] = None

@@ -191,7 +191,6 @@ class _Fold:
             for at, line in enumerate(plan.lines)
         ]  # fmt: skip
         self.owners: dict[tuple[int, int], str] = {}
-        self.slots: dict[int, int] = {}
         self.s: dict[str, object] = {"first_at": first_at}
         self.prep: dict[str, PrepState] = {}
         self.steps: dict[str, float] = {}
@@ -204,7 +203,6 @@ class _Fold:
         """A pour's slot belongs to the first that named it, for good: a second screen's copy never counts, not even when the first is
         taken back."""
         self.owners.setdefault((e.line, e.slot), e.id)
-        self.slots[e.line] = max(self.slots.get(e.line, 0), e.slot + 1)
 
     def take(self, e: Event) -> None:
         match e:
@@ -315,13 +313,20 @@ class _Fold:
         self.loads[e.load] = replace(was, **values)  # type: ignore[arg-type]
 
     def state(self, events: Sequence[Event], stand: Sequence[Event]) -> State:
-        lines = tuple(_with(line, slot=self.slots.get(line.at, 0)) for line in self.kept_lines)
+        lines = tuple(_with(line, slot=self._free(line.at)) for line in self.kept_lines)
         own = [e for e in stand if not self._follows(e)]
         return State(
             lines=lines, prep=self.prep, steps=self.steps, judged=tuple(self.judged), loads=tuple(self.loads[n] for n in sorted(self.loads)),
             cared=tuple(self.cared), kept=tuple(self.kept), count=len(events), last=own[-1].id if own else None,
             last_kind=own[-1].kind if own else "", redo=_redo(events), **self.s,  # type: ignore[arg-type]
         )  # fmt: skip
+
+    def _free(self, line: int) -> int:
+        """The first slot of a line that nobody has named."""
+        slot = 0
+        while (line, slot) in self.owners:
+            slot += 1
+        return slot
 
     def _follows(self, e: Event) -> bool:
         """What nobody takes back by itself: what followed from something else, a mere reading, and a second screen's copy of a pour."""

@@ -390,7 +390,7 @@ class Guide:
         small = self.piece(chosen.surface, test.portion_ml or chosen.portion_ml, chosen.grease)
         turned = round(test.turned - test.on) if test.turned is not None and test.turned - test.on >= 5 else None
         return after_test(
-            self.facts.heat, self.facts.stove, chosen.surface, chosen.form, round(small.thickness_mm, 1), round(piece.thickness_mm, 1), test.celsius or chosen.celsius,
+            self.facts.heat, self.facts.stove, chosen.surface, self.plan.form, round(small.thickness_mm, 1), round(piece.thickness_mm, 1), test.celsius or chosen.celsius,
             chosen.grease, test.colour, test.inside, turned,
         )  # fmt: skip
 
@@ -406,7 +406,7 @@ class Guide:
         if c is None or piece is None:
             return None
         thick, factor = (self.tried.thickness_mm, round(self.tried.brown_factor, 3)) if self.tried else (piece.thickness_mm, 1.0)
-        return reckon(self.facts.heat, c.form, round(thick, 1), self.state.celsius or c.celsius, c.grease, factor)
+        return reckon(self.facts.heat, self.plan.form, round(thick, 1), self.state.celsius or c.celsius, c.grease, factor)
 
     def _reckoned_for(self, load: Load) -> Cooking | None:
         """How the pieces of a load cook: a test piece is smaller, and thinner."""
@@ -414,7 +414,7 @@ class Guide:
         if not load.test or c is None:
             return self.reckoned
         small = self.piece(c.surface, load.portion_ml or c.portion_ml, c.grease)
-        return reckon(self.facts.heat, c.form, round(small.thickness_mm, 1), self.state.celsius or c.celsius, c.grease)
+        return reckon(self.facts.heat, self.plan.form, round(small.thickness_mm, 1), self.state.celsius or c.celsius, c.grease)
 
     @cached_property
     def pace(self) -> Normal:

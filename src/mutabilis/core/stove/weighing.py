@@ -7,7 +7,7 @@ from typing import Literal
 from .facts import ScaleFacts
 
 Status = Literal["ok", "unplugged", "overload"]
-Trouble = Literal["", "unplugged", "overload", "frozen", "jumped", "lifted", "less"]
+Trouble = Literal["", "unplugged", "overload", "frozen", "jumped", "lifted", "less", "elsewhere"]
 WORDS: dict[Trouble, str] = {
     "": "",
     "unplugged": "The scale does not answer. What was poured before stands; plug it in again, or go on with spoons and cups.",
@@ -15,6 +15,7 @@ WORDS: dict[Trouble, str] = {
     "frozen": "The scale shows the same and sends nothing new. Touch its plate, or plug it in again.",
     "jumped": "The scale jumped by more than a hand pours. Wait until it stands, and look whether that is right before you take it.",
     "lifted": "The bowl was lifted, or the tare was pressed. Put the bowl back; if it stands there, say so.",
+    "elsewhere": "The scale is in use for another batch. Put this bowl on it and say so, and it counts here.",
     "less": "There is less in the bowl than before. If it was spooned out, take it as it is.",
 }
 
@@ -71,6 +72,11 @@ def weigh(readings: Sequence[Reading], zero: float, now: float, facts: ScaleFact
     jumped = _jumped([r for r in readings if r.status == "ok"], facts)
     trouble: Trouble = "jumped" if jumped else ""
     return Pour(poured, last.grams, stands and not jumped, trouble, WORDS[trouble])
+
+
+def elsewhere(gross: float | None) -> Pour:
+    """What is said where the scale counts for another batch."""
+    return _none("elsewhere", gross)
 
 
 def _jumped(readings: Sequence[Reading], facts: ScaleFacts) -> bool:

@@ -156,7 +156,6 @@ function ChooseSurface() {
               {
                 kind: "surface_chosen",
                 surface: option.surface,
-                form: view.form as "griddle",
                 celsius: heat,
                 grease,
                 fat: grease === "none" ? null : (chosenFat?.id ?? null),

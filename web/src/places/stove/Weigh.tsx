@@ -259,7 +259,7 @@ function Trouble({
   return (
     <div role="alert" className="mt-3 max-w-3xl border-l-8 border-warning bg-base-100 px-4 py-2">
       <p className="text-xl font-semibold">{words}</p>
-      {trouble === "lifted" && gross !== null && (
+      {(trouble === "lifted" || trouble === "elsewhere") && gross !== null && (
         <div className="mt-2">
           <Other onClick={() => say({ kind: "tared", line: line.at, gross })}>The bowl is on: count from here</Other>
         </div>

@@ -1,0 +1,59 @@
+"""Write docs/kitchens.md: simulated kitchens that follow the tool, beside pouring the whole amount."""
+
+import statistics
+from pathlib import Path
+
+from tests.conftest import BUTTERMILK, COCONUT, PLAIN, RIDGE, WAFFLE
+from tests.stove.kitchens import Came, one_batch
+
+from mutabilis.core.batter import Batter, FormKey
+from mutabilis.core.holdback import Way
+from mutabilis.core.quantities.units import Profile
+from mutabilis.core.reading import read_lines
+from mutabilis.data import load_facts
+
+KITCHENS = 400
+BATTERS: tuple[tuple[str, str, FormKey], ...] = (
+    ("wheat and rye cakes", RIDGE, "griddle"), ("plain cakes", PLAIN, "griddle"), ("buttermilk cakes", BUTTERMILK, "griddle"), ("waffles", WAFFLE, "waffle"),
+    ("coconut flour cakes", COCONUT, "griddle"),
+)  # fmt: skip
+HEAD = f"""# Simulated kitchens
+
+{KITCHENS} kitchens for each batter and way, each with a true thirst of every flour (±10 % refined, ±20 % thirsty, as two deviations), eggs of its own
+(±10 %), hands that weigh to a gram or fill cups within 5 %, a ruler good to 3.5 mm, and taps that are half a minute out. The cook follows the tool: pours
+what it says, holds the rest back, spreads 60 mL on a cold plate, adds what it says, and looks again, three times at most. What counts is the true spread after the rest,
+within 1 cm of the target; beside it, what pouring the whole amount at once would have given. `tests/stove/test_judging.py` holds 95 of 100 with a scale;
+`.venv/bin/python -m scripts.kitchens` writes this table.
+
+| batter | measured by | target | within 1 cm, followed | within 1 cm, all at once | off by (one deviation) | all at once |
+|---|---|---|---|---|---|---|
+"""
+
+
+def row(name: str, way: Way, came: list[Came]) -> str:
+    """One line of the table."""
+
+    def share(which: str) -> str:
+        return f"{100 * sum(abs(getattr(x, which) - x.target) <= 1 for x in came) / len(came):.0f} %"
+
+    off = [f"{statistics.pstdev(getattr(x, which) - x.target for x in came):.2f} cm" for which in ("followed", "poured_all")]
+    return f"| {name} | {way} | {came[0].target:.1f} cm | {share('followed')} | {share('poured_all')} | {off[0]} | {off[1]} |"
+
+
+if __name__ == "__main__":
+    facts = load_facts()
+    ways: tuple[Way, ...] = ("scale", "cups")
+    rows = [
+        row(
+            name,
+            way,
+            [one_batch(Batter(lines=read_lines(text, facts, Profile()), form=form), facts, seed, way) for seed in range(KITCHENS)],
+        )
+        for name, text, form in BATTERS
+        for way in ways
+    ]
+    foot = (
+        "\n\nRead it so: with refined flours and a scale the amounts of a balanced batter arrive by themselves, and judging costs nothing; by cups, and with thirsty "
+        "flours, it is judging that brings the batter home.\n"
+    )
+    Path("docs/kitchens.md").write_text(HEAD + "\n".join(rows) + foot, encoding="utf-8")
