@@ -1,5 +1,6 @@
 """Heat: how a piece cooks through its thickness (batter-science, section 9). No clock, no device: temperatures are handed in."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
@@ -166,17 +167,18 @@ class Conduction:
         new = inverse @ push
         q_b, q_t = b * (below_c - new[0]), t * (above_c - new[-1])
         self.taken += (q_b + q_t) * self.step
-        net = np.empty(self.n)
-        flow = self.between * (new[:-1] - new[1:])
-        net[0] = q_b
-        net[1:] = flow
-        net[:-1] -= flow
-        net[-1] += q_t
         # What flows into a held cell boils its water; what flows into any other has warmed it, and above the plateau boils too.
         over = new - boils
         if held.any() or over.max() > 0:
             spare = np.maximum(over, 0.0) * self.heat
-            spare[held] = net[held] * self.step
+            if held.any():
+                flow = self.between * (new[:-1] - new[1:])
+                net = np.empty(self.n)
+                net[0] = q_b
+                net[1:] = flow
+                net[:-1] -= flow
+                net[-1] += q_t
+                spare[held] = net[held] * self.step
             boiled = np.minimum(np.maximum(spare / self.piece.latent, 0.0), self.water)
             self.water = self.water - boiled
             self.steamed += float(boiled.sum()) * self.piece.latent
@@ -232,7 +234,7 @@ def browning_rate(brown: Brown, celsius: float) -> float:
     Arrhenius; the scale is ours: 60 s at 150 °C is 1, golden from a half to 2, burnt above 5.
     """
     t = celsius + KELVIN
-    return float(np.exp(-brown.activation / brown.gas_constant * (1 / t - 1 / (brown.reference_c + KELVIN))) / brown.reference_s)
+    return math.exp(-brown.activation / brown.gas_constant * (1 / t - 1 / (brown.reference_c + KELVIN))) / brown.reference_s
 
 
 @dataclass(frozen=True, slots=True)

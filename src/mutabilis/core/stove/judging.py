@@ -242,7 +242,7 @@ def _words(add: float, name: str, thicker: bool, drank: float, way: Way) -> str:
     if add <= 0:
         return "It is as it should be: nothing to add."
     share = round(100 * abs(drank - 1))
-    why = f"The flour drank about {share} % {'more' if drank > 1 else 'less'} than reckoned. " if share >= 2 and way != "eye" else ""
+    why = f"The flour drank about {share}\u00a0% {'more' if drank > 1 else 'less'} than reckoned. " if share >= 2 and way != "eye" else ""
     return f"{why}Stir in {add:.0f} g of the {name}{', a spoon at a time' if thicker else ''}."
 
 
