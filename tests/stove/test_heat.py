@@ -121,3 +121,34 @@ def test_grease_meets_browns_and_smokes():
 def test_what_is_no_piece_is_refused(mm, celsius):
     with pytest.raises(ValueError):
         cook(HEAT, "griddle", mm, celsius)
+
+
+@pytest.mark.parametrize("hot", [160.0, 200.0])
+def test_the_boiling_front_moves_as_stefan_and_neumann_have_it(hot):
+    """A slab at the boiling point, one face held at `hot`: X = 2·λ·√(α·t), λ·exp(λ²)·erf(λ) = St/√π (Carslaw and Jaeger, chapter 11)."""
+    thick, seconds = 0.012, 120
+    body = Conduction(PIECE, thick, PIECE.boils_c, cell=0.0001, step=0.05)
+    for _ in range(int(seconds / 0.05)):
+        body.go(hot, 1e7, PIECE.boils_c, 0.0)
+    stefan = PIECE.heat_capacity * (hot - PIECE.boils_c) / (PIECE.free_water * PIECE.latent)
+    low, high = 0.0, 2.0
+    for _ in range(80):
+        z = (low + high) / 2
+        low, high = (z, high) if z * math.exp(z * z) * math.erf(z) < stefan / math.sqrt(math.pi) else (low, z)
+    front = 2 * z * math.sqrt(ALPHA * seconds)
+    dried = float((1 - body.water / (PIECE.free_water * PIECE.density * body.dx)).sum() * body.dx)
+    assert dried == pytest.approx(front, rel=0.03)
+    assert body.steamed == pytest.approx(dried * PIECE.free_water * PIECE.density * PIECE.latent)
+
+
+def test_a_deep_slab_takes_heat_through_its_face_as_the_half_space_does():
+    """(T − T_0)/(T_out − T_0) = erfc(ξ) − exp(h·x/k + h²·α·t/k²)·erfc(ξ + h·√(α·t)/k), ξ = x/(2·√(α·t)) (Carslaw and Jaeger, 2.7)."""
+    thick, h, t = 0.08, 300.0, 60.0
+    s = slab(PIECE, thick, 20, 95, h, 20, 0, t, cell=0.0004, step=0.1, wet=False)
+    n = s.profiles.shape[1]
+    for x_mm in (1.0, 3.0, 6.0):
+        at = int(x_mm / 1000 * n / thick)
+        x = (at + 0.5) * thick / n
+        xi, root = x / (2 * math.sqrt(ALPHA * t)), h * math.sqrt(ALPHA * t) / PIECE.conductivity
+        exact = math.erfc(xi) - math.exp(h * x / PIECE.conductivity + root**2) * math.erfc(xi + root)
+        assert (s.profiles[-1][at] - 20) / 75 == pytest.approx(exact, abs=0.02)

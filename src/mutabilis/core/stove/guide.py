@@ -184,7 +184,7 @@ class Guide:
 
     def _weighed(self, x: LineState) -> bool:
         where = self.plan.lines[x.at].where if x.at < len(self.plan.lines) else "batter"
-        return bool(x.ingredient) and where == "batter" and (x.target > 0 or x.poured > 0)
+        return bool(x.ingredient) and where == "batter" and (x.target > 0 or x.poured > 0 or x.none_left)
 
     def _held_at(self) -> int | None:
         if self.held is None or self.held.hold_g < 1:

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { grams } from "../../parts/format";
 import { useBeat } from "./counter";
 import { Offers } from "./Offers";
@@ -12,7 +12,10 @@ type Line = BatchView["lines"][number];
 export function Weigh() {
   const { view, say } = useInHand();
   const [none, setNone] = useState<number | null>(null);
-  const line = view.lines.find((l) => l.at === view.current);
+  const [picked, setPicked] = useState<number | null>(null);
+  const first = view.lines.find((l) => l.at === view.current);
+  const own = view.lines.find((l) => l.at === picked && !l.settled);
+  const line = first && first.over > 0 ? first : (own ?? first);
   const gone = view.lines.find((l) => l.at === none);
   return (
     <section aria-label="Weigh out" className="mt-4 grid gap-6 lg:grid-cols-[1fr_20rem]">
@@ -59,32 +62,44 @@ export function Weigh() {
           </>
         )}
       </div>
-      <List />
+      <List at={line?.at ?? null} onPick={setPicked} />
     </section>
   );
 }
 
-function List() {
+/** All that goes in, and what of it is in; any line can be taken before its turn. */
+function List({ at, onPick }: { at: number | null; onPick: (at: number) => void }) {
   const { view, say } = useInHand();
+  const beat = useBeat();
+  const pick = (l: Line) => {
+    onPick(l.at);
+    // The scale counts for the line that is taken, from where it stands.
+    const gross = beat?.pour.gross ?? null;
+    if (l.by === "scale" && view.zero !== null && gross !== null) say({ kind: "tared", line: l.at, gross });
+  };
   return (
     <aside aria-label="What goes in">
       <ol className="rounded-box bg-base-100 px-3 py-1">
         {view.lines.map((l) => (
-          <li
-            key={l.at}
-            aria-current={l.at === view.current ? "true" : undefined}
-            className={`flex items-baseline gap-2 border-b border-base-300/60 py-1.5 last:border-0 ${l.at === view.current ? "font-bold text-primary" : l.settled ? "opacity-80" : ""}`}
-          >
-            <span className="w-5 shrink-0" aria-hidden="true">
-              {l.none_left ? "×" : l.settled ? "✓" : ""}
-            </span>
-            <span className="min-w-0 flex-1">
-              {l.name}
-              <span className="sr-only">{l.none_left ? ", none left" : l.settled ? ", is in" : ""}</span>
-            </span>
-            <span className={l.by === "scale" ? "figure" : "kitchen"}>
-              {!l.settled && l.by !== "scale" && l.words ? l.words : `${grams(l.settled ? l.poured : l.target)} g`}
-            </span>
+          <li key={l.at} className="border-b border-base-300/60 last:border-0">
+            <button
+              type="button"
+              disabled={l.settled}
+              aria-current={l.at === at ? "true" : undefined}
+              className={`flex min-h-11 w-full items-center gap-2 text-left ${l.at === at ? "font-bold text-primary" : l.settled ? "" : "hover:bg-base-200"}`}
+              onClick={() => pick(l)}
+            >
+              <span className="w-5 shrink-0" aria-hidden="true">
+                {l.none_left ? "×" : l.settled ? "✓" : ""}
+              </span>
+              <span className="min-w-0 flex-1">
+                {l.name}
+                <span className="sr-only">{l.none_left ? ", none left" : l.settled ? ", is in" : ""}</span>
+              </span>
+              <span className={l.settled || l.by === "scale" ? "figure" : "kitchen"}>
+                {!l.settled && l.by !== "scale" && l.words ? l.words : `${grams(l.settled ? l.poured : l.target)} g`}
+              </span>
+            </button>
           </li>
         ))}
       </ol>
@@ -101,12 +116,10 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
   const { view, waiting, say } = useInHand();
   const beat = useBeat();
   const own = beat?.line === line.at && beat.slot === line.slot ? beat : null;
-  const sent = useRef(false);
   const busy = waiting.some((e) => e.kind === "poured" && e.line === line.at && e.slot === line.slot);
   const pour = own?.pour ?? null;
   const take = (more: { grams: number; gross?: number | null; by?: Line["by"]; done?: boolean }) => {
-    if (sent.current || busy) return;
-    sent.current = true;
+    if (busy) return;
     say({ kind: "poured", line: line.at, slot: line.slot, by: line.by, done: true, held: line.held > 0, ...more });
   };
   // The scale is an outside system: what stands within the tolerance is taken, and the next follows by itself.

@@ -65,9 +65,9 @@ export async function flush(): Promise<void> {
         body: { events: group.map((w) => w.event) },
       }),
     );
-    drop(group);
     heardTime(view.now);
-    answered(view);
+    answered(view); // what it came to is known before it no longer waits: no touch is asked for twice
+    drop(group);
   } catch (error) {
     if (error instanceof Problem && error.status !== 0 && error.status !== 503) {
       drop(group);
