@@ -7,6 +7,7 @@ from mutabilis.core.batter import Batter
 from mutabilis.core.bowl import drinking_minutes, fill
 from mutabilis.core.facts import Facts
 from mutabilis.core.holdback import Way, hold_back
+from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.ledgers.water import absorption_doubt, water
 from mutabilis.core.quantities.units import Profile
 from mutabilis.core.stove.events import BowlJudged, Poured, Retargeted
@@ -45,13 +46,12 @@ def one_batch(plan: Batter, facts: Facts, seed: int, way: Way = "scale", tests: 
     real: dict[int, float] = {}
     whole: dict[int, float] = {}
 
-    def shown(grams: float) -> tuple[float, float]:
+    def shown(grams: float, i: Ingredient) -> tuple[float, float]:
         """What goes in, and what the tool is told: a scale is read to a gram, a cup is taken at its word."""
         if way == "scale":
             hand = grams + dice.gauss(0, 1.0)
             return hand, float(round(hand))
-        kind = "liquid" if dice is None else "flour"
-        return grams * dice.gauss(1, CUP_SD[kind]), grams
+        return grams * dice.gauss(1, CUP_SD["flour" if i.is_flour else "liquid"]), grams
 
     order = sorted(bowl.portions, key=lambda p: held is not None and p.ingredient.id == held.ingredient)
     for n, p in enumerate(order):
@@ -63,7 +63,7 @@ def one_batch(plan: Batter, facts: Facts, seed: int, way: Way = "scale", tests: 
             now = hold_back(fill(plan, facts), way)
             assert held and now
             wanted = max(0.0, wanted - now.hold_g)
-        put, told = shown(wanted * egg) if is_egg else shown(wanted)
+        put, told = shown(wanted * egg if is_egg else wanted, p.ingredient)
         if is_egg and way == "cups":
             put, told = wanted * egg, wanted
         real[p.line] = put
@@ -94,7 +94,7 @@ def one_batch(plan: Batter, facts: Facts, seed: int, way: Way = "scale", tests: 
         if advice is None or advice.ingredient is None:
             break
         line = next(p.line for p in bowl.portions if p.ingredient.id == advice.ingredient)
-        put, told = shown(advice.add_g)
+        put, told = shown(advice.add_g, known[advice.ingredient])
         real[line] += put
         added[line] = added.get(line, 0.0) + told
         slot = fold(plan, events).lines[line].slot  # type: ignore[arg-type]

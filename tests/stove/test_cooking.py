@@ -81,6 +81,19 @@ def test_a_piece_is_as_wide_as_it_spreads_and_as_thick_as_it_rises():
     assert 1 <= crepe.thickness_mm < 3 and crepe.diameter_cm <= 27
 
 
+def test_a_tray_is_poured_whole_and_cut():
+    text = "400 g flour\n20 g baking powder\n5 g salt\n60 g sugar\n600 g milk\n3 eggs\n60 g butter"
+    g = guide(text=text, form="tray")
+    piece = g.piece(SURFACES["oven"])
+    assert piece.portion_ml == 90 and 10 <= piece.per_load <= 17 and 8 < piece.thickness_mm < 20
+    tray = SURFACES["oven"]
+    chosen_tray = event("surface_chosen", surface=tray.model_dump(), celsius=220, portion_ml=90, per_load=piece.per_load, grease="none")
+    run = guide(chosen_tray, text=text, form="tray").run
+    assert run.planned >= piece.per_load and run.loads_left in (1, 2) and run.turn_s is None and 600 < run.done_s < 1500
+    small = Surface.model_validate(tray.model_dump() | {"width": 20, "length": 20})
+    assert g.piece(small).per_load < piece.per_load
+
+
 # ---- the test piece and the taps
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from mutabilis.core.asking import questions
-from mutabilis.core.diets import Verdict, worst
+from mutabilis.core.diets import Verdict, judge_ingredient, worst
 from mutabilis.core.heat import GreaseKey
 from mutabilis.core.keeping import Keeping
 from mutabilis.core.learning import Lesson
@@ -254,8 +254,6 @@ def _cooking(g: Guide, here: Context) -> CookingView:
 
 def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:
     """Fats to grease with: those in the Larder first; each judged for the guests, for the guest eats what is on the pan too."""
-    from mutabilis.core.diets import judge_ingredient
-
     stock = set(here.in_stock())
     found = []
     for id_, c in g.facts.heat.smoke.items():

@@ -19,6 +19,7 @@ from .surface import Surface, heat_words, per_load
 LEAST_LAYER_MM = 1.2  # a swirled crêpe is no thinner
 RAW_THICKER = 1.15  # a piece that is raw where it should be done was that much thicker than reckoned; a judgement
 DRY_THINNER = 0.9
+TRAY_CM = 1.2  # as deep as a tray is poured
 ONE_MOVE_C = 30.0  # no further in one move: then another test piece
 
 
@@ -36,7 +37,7 @@ class Piece:
 
 
 def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey, facts: Facts) -> Piece:
-    """How a portion [mL] of a batter lies on a surface: free by its spread, in an iron by its plates, in a tray by its area.
+    """How a portion [mL] of a batter lies on a surface: free by its spread, in an iron by its plates; a tray is poured whole, and cut.
 
     A free piece of another volume spreads as (V/60)^0.4 (batter-science, section 1).
     """
@@ -46,8 +47,10 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     if surface.kind == "iron":
         thick = surface.depth_mm or 14.0
     elif surface.kind == "oven":
-        poured = 10 * portion_ml / surface.area_cm2
-        thick = risen_mm(poured, material)
+        # A tray is poured whole, and cut: as many pieces as its share of the batter makes.
+        whole = min(a.batter_g * (1 - LEFT_IN_BOWL) / y.density_g_per_ml, surface.area_cm2 * TRAY_CM)
+        cut = max(1, int(whole / portion_ml + 1e-6))
+        thick = risen_mm(10 * whole / surface.area_cm2, material)
     else:
         diameter = (a.water.spread_cm or 9.0) * (portion_ml / TEST_ML) ** VOLUME_POWER
         if form == "crepe":
@@ -55,10 +58,12 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
         diameter = min(diameter, min(surface.width, surface.length or surface.width) + (1.0 if surface.kind != "griddle" else 0.0))
         poured = 10 * portion_ml / (math.pi * diameter**2 / 4)
         thick = max(LEAST_LAYER_MM, risen_mm(poured, material)) if form != "crepe" else max(LEAST_LAYER_MM, poured)
-    area = math.pi * diameter**2 / 4 if diameter else surface.area_cm2 / (surface.places if surface.kind == "iron" else 1)
+    if surface.kind != "oven":
+        cut = per_load(surface, form, diameter)
+    area = math.pi * diameter**2 / 4 if diameter else surface.area_cm2 / (surface.places if surface.kind == "iron" else cut)
     faces = 1 if surface.kind == "oven" else 2
     grease_g = facts.heat.grease[grease].fat_g * area / 100 * faces
-    return Piece(portion_ml, portion_ml * y.density_g_per_ml, diameter, thick, per_load(surface, form, diameter), grease_g)
+    return Piece(portion_ml, portion_ml * y.density_g_per_ml, diameter, thick, cut, grease_g)
 
 
 @lru_cache(maxsize=256)

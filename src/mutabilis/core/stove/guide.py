@@ -370,8 +370,6 @@ class Guide:
     def _portion(self, surface: Surface, a: Analysis) -> float:
         if surface.kind == "iron" and surface.iron_ml:
             return surface.iron_ml
-        if surface.kind == "oven":
-            return max(5.0, a.batter_g / (1000 * a.yields.density_g_per_ml) * 1000)
         return a.yields.portion_ml
 
     def piece(self, surface: Surface, portion_ml: float | None = None, grease: GreaseKey = "film") -> Piece:

@@ -14,7 +14,7 @@ from ..ingredients import LIQUIDS, Ingredient
 from ..ledgers.entry import Ledger
 from ..quantities.units import Profile
 from ..swaps.adapt import adapt
-from ..swaps.rounding import settle, to_step
+from ..swaps.rounding import settle, stress_of, to_step
 from ..swaps.wishes import Wishes
 from .events import Target
 from .fold import LineState, State, will_be
@@ -227,8 +227,6 @@ class Mender:
 
 def _thicken(portions: list[tuple[Ingredient, float]], at: int, tau: float, minutes: float) -> float | None:
     """Grams of the drinker at `at` that bring the stress to `tau` [Pa]: more of it never thins."""
-    from ..swaps.rounding import stress_of
-
     i, now = portions[at]
 
     def stress(grams: float) -> float:

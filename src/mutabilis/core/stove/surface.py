@@ -59,7 +59,7 @@ def per_load(surface: Surface, form: FormKey, diameter_cm: float | None) -> int:
     """How many pieces of a diameter [cm] lie on a surface with its gap between them; at least one.
 
     On a plate the better of square and offset rows; on a round pan by the known densest packings of equal circles. A crêpe has the
-    pan for itself. An iron has its places; a tray is one piece.
+    pan for itself. An iron has its places; a tray is cut after.
     """
     if surface.kind == "iron":
         return surface.places

@@ -262,8 +262,9 @@ function Heating() {
         )}
       </p>
       <p className="mt-2 max-w-3xl text-xl">
-        Hot when a drop of water dances and is gone.{chosen.surface.lamp && ` Here: ${chosen.surface.lamp}.`} Then one
-        small piece of {places(view.cooking.test_ml, 0)} mL, to judge the heat by.
+        {view.form === "tray" ? "Hot when its lamp says so." : "Hot when a drop of water dances and is gone."}
+        {chosen.surface.lamp && ` Here: ${chosen.surface.lamp}.`}{" "}
+        {view.form !== "tray" && `Then one small piece of ${places(view.cooking.test_ml, 0)} mL, to judge the heat by.`}
       </p>
     </>
   );
@@ -299,7 +300,7 @@ function NextLoad() {
         on.length === 0 &&
         (run.loads_left === 0 ? (
           <Act onClick={() => say({ kind: "went", stage: "finish" })}>Finish</Act>
-        ) : first ? (
+        ) : first && view.form !== "tray" ? (
           <Act disabled={busy} onClick={test}>
             Test piece is on
           </Act>
@@ -313,7 +314,7 @@ function NextLoad() {
           {more} more are on
         </Other>
       )}
-      {on.length === 0 && run.loads_left > 0 && (
+      {on.length === 0 && run.loads_left > 0 && view.form !== "tray" && (
         <Other disabled={busy} onClick={first ? load : test}>
           {first ? "No test piece: a load is on" : "Another test piece"}
         </Other>
