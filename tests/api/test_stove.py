@@ -205,6 +205,24 @@ def test_the_scale_is_heard_and_what_stands_inside_is_ready_to_be_taken(counter)
     assert json.loads(counter.client.get("/api/devices").text)["on_g"] > 500
 
 
+def test_a_surface_that_runs_hot_is_told_once_it_should_be_hot(counter):
+    counter.start()
+    counter.cook()
+    counter.say({"kind": "heat_on", "at": time.time() - 1200})
+    hub = counter.context.hub
+    now = [hub.steady()]
+    hub.steady = lambda: now[0]
+    counter.client.post("/api/devices/surface", json={"off_by_c": 25})
+    watcher = _Watcher(counter.context, counter.batch["id"])
+    hub.surface_c()
+    now[0] += 2000
+    beat = watcher.look()
+    assert beat.surface_c == 185 + 25 and "25 °C too hot" in beat.heat_words and "down on the knob" in beat.heat_words
+    counter.client.post("/api/devices/surface", json={"off_by_c": 0})
+    now[0] += 2000
+    assert watcher.look().heat_words == ""
+
+
 def test_a_message_comes_whenever_something_moves_and_each_second(counter):
     counter.start()
 

@@ -3,6 +3,7 @@
 import os
 import signal
 import sqlite3
+import threading
 import time
 
 import pytest
@@ -179,3 +180,61 @@ def _all_there(path, batch_id, acknowledged):
     again.close()
     assert set(acknowledged) <= set(found)
     return found
+
+
+def test_many_hands_at_once_lose_nothing_and_repeat_nothing(house):
+    """Six screens append to one batch at the same time, each its own events and a share of the others'."""
+    database, stove, version = house
+    batch = begin(stove, version)
+    mine = [[event("poured", line=h, slot=k, grams=1) for k in range(12)] for h in range(6)]
+    failed: list[BaseException] = []
+
+    def work(hand: int) -> None:
+        try:
+            own = Stove(database)
+            for k, e in enumerate(mine[hand]):
+                own.append(batch.id, [e, mine[(hand + 1) % 6][k]], 1001.0, keep)
+        except BaseException as error:  # told to the test, whatever it is
+            failed.append(error)
+        finally:
+            database.close()
+
+    threads = [threading.Thread(target=work, args=(h,)) for h in range(6)]
+    for t in threads:
+        t.start()
+    for t in threads:
+        t.join()
+    assert not failed
+    found = [e.id for e in stove.batch(batch.id).events]
+    assert sorted(found) == sorted(e.id for hand in mine for e in hand)
+    seqs = [r["seq"] for r in database.connection().execute("SELECT seq FROM batch_event WHERE batch_id = ? ORDER BY seq", (batch.id,))]
+    assert seqs == list(range(len(found)))
+    assert fold(version.batter, stove.batch(batch.id).events).bowl_g == 12 * min(6, len(version.batter.lines))
+
+
+def test_the_log_is_paged_the_latest_first(house):
+    _, stove, version = house
+    for n in range(7):
+        b = begin(stove, version, f"{n:016x}")
+        stove.append(
+            b.id, [event("finished", 2000 + n)], 2000.0 + n, lambda b, f, n=n: ((), Closing(2000.0 + n, n, 10.0, None, "", True, ()))
+        )
+    first, total = stove.log(0, 3)
+    second, _ = stove.log(3, 3)
+    assert total == 7 and [x.pieces for x in (*first, *second)] == [6, 5, 4, 3, 2, 1]
+
+
+def test_a_book_of_before_the_stove_opens_with_all_that_was_in_it(tmp_path, batter):
+    """A database that stopped at the migration before is brought on, and what it held is there."""
+    path = tmp_path / "old.sqlite3"
+    database = Database(path)
+    version = Book(database).add("Ridge", NewVersion(batter=batter(PLAIN)))
+    db = database.connection()
+    for table in ("batch_event", "lesson", "batch", "surface"):
+        db.execute(f"DROP TABLE {table}")
+    db.execute("PRAGMA user_version = 5")
+    database.close()
+    again = Database(path)
+    stove = Stove(again)
+    assert Book(again).version(version.id) == version and stove.under_way() == () and stove.log() == ((), 0)
+    assert begin(stove, version).plan == version.batter

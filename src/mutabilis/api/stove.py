@@ -17,6 +17,7 @@ from mutabilis.core.book import Id
 from mutabilis.core.heat import Frame, HeatMap, Range, heat_map, working_range
 from mutabilis.core.learning import Kind, Lesson
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
+from mutabilis.core.stove.cooking import drift
 from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide import Guide
@@ -371,12 +372,13 @@ def touch_surface(act: SurfaceAct, here: Here) -> Panel:
 
 @dataclass(frozen=True, slots=True)
 class Beat:
-    """One message of the stream: this moment, the surface [°C], how many events each batch has, and for the batch that is asked for the line
+    """One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, how many events each batch has, and for the batch that is asked for the line
     on the scale, its slot, what its readings mean, and whether the next may follow by itself."""
 
     now: float
     clock: str
     surface_c: float | None
+    heat_words: str
     counts: dict[str, int]
     line: int | None
     slot: int
@@ -393,6 +395,7 @@ class _Watcher:
         self.line: int | None = None
         self.slot, self.zero, self.missing, self.tolerance = 0, 0.0, 0.0, 1.0
         self.known = self.auto = False
+        self.hot: tuple[Surface, float, float] | None = None
 
     def look(self) -> Beat:
         """This moment's message."""
@@ -406,13 +409,19 @@ class _Watcher:
         return Beat(
             self.here.clock.now(),
             self.here.clock.words(),
-            self.here.hub.surface_c(),
+            (celsius := self.here.hub.surface_c()),
+            self._drift(celsius),
             dict(self.here.stove.counts),
             self.line,
             self.slot,
             pour,
             inside,
         )
+
+    def _drift(self, celsius: float | None) -> str:
+        if self.hot is None or celsius is None or self.here.clock.now() < self.hot[2]:
+            return ""
+        return drift(self.hot[0], self.hot[1], celsius)
 
     def _again(self) -> None:
         assert self.batch is not None
@@ -422,6 +431,9 @@ class _Watcher:
         except KeyError:
             self.batch = None
             return
+        s = g.state
+        if s.chosen is not None and s.heat_on is not None:
+            self.hot = s.chosen.surface, s.celsius or s.chosen.celsius, s.heat_on + 60 * s.chosen.surface.heat_up_min
         line = g.current
         self.line = line.at if line and line.by == "scale" else None
         self.known = g.state.zero is not None

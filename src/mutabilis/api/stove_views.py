@@ -11,8 +11,9 @@ from mutabilis.core.stove.cooking import END_SIGN, SIGNS, HeatAdvice, Piece, Run
 from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.facts import EyeStep
 from mutabilis.core.stove.fold import Load
-from mutabilis.core.stove.guide import Guide, Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
+from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.mending import Moved
+from mutabilis.core.stove.parts import Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
 from mutabilis.core.stove.ready import Clockwork, Prep
 from mutabilis.core.stove.resting import Window
 from mutabilis.core.stove.surface import Surface

@@ -1543,7 +1543,7 @@ export interface components {
         };
         /**
          * Beat
-         * @description One message of the stream: this moment, the surface [°C], how many events each batch has, and for the batch that is asked for the line
+         * @description One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, how many events each batch has, and for the batch that is asked for the line
          *     on the scale, its slot, what its readings mean, and whether the next may follow by itself.
          */
         Beat: {
@@ -1553,6 +1553,8 @@ export interface components {
             clock: string;
             /** Surface C */
             surface_c: number | null;
+            /** Heat Words */
+            heat_words: string;
             /** Counts */
             counts: {
                 [key: string]: number;

@@ -19,6 +19,7 @@ from .surface import Surface, heat_words, per_load
 LEAST_LAYER_MM = 1.2  # a swirled crêpe is no thinner
 RAW_THICKER = 1.15  # a piece that is raw where it should be done was that much thicker than reckoned; a judgement
 DRY_THINNER = 0.9
+NEAR_C = 8.0  # nearer than this a surface is at its heat
 TRAY_CM = 1.2  # as deep as a tray is poured
 ONE_MOVE_C = 30.0  # no further in one move: then another test piece
 
@@ -242,10 +243,17 @@ def _care(state: State, off: list[Load], facts: StoveFacts) -> str:
 
 def _drift(state: State, chosen: SurfaceChosen) -> str:
     """Whether the surface as measured is hotter or colder than it was set to, told as the way back."""
-    if state.read_c is None or state.celsius is None or abs(state.read_c - state.celsius) < 8:
+    if state.read_c is None or state.celsius is None:
         return ""
-    by = state.celsius - state.read_c
-    way = heat_words(chosen.surface, by)
+    return drift(chosen.surface, state.celsius, state.read_c)
+
+
+def drift(surface: Surface, set_c: float, read_c: float) -> str:
+    """A surface measured at `read_c` where it was set to `set_c` [°C]: how far off, and the way back; "" where it is near enough."""
+    by = set_c - read_c
+    if abs(by) < NEAR_C:
+        return ""
+    way = heat_words(surface, by)
     return f"{abs(by):.0f} °C too {'hot' if by < 0 else 'cold'}: {way}." if way else ""
 
 

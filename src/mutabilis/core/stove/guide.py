@@ -1,7 +1,6 @@
 """What a batch needs next: everything that is shown of it at a moment, from its plan, its events and what the kitchen knows."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from functools import cached_property
 
 from ..analysis import Analysis, analyse
@@ -19,9 +18,10 @@ from ..method import Method, Step, method
 from ..quantities.units import Profile
 from .batch import Batch
 from .cooking import HeatAdvice, Piece, Run, after_test, pace_of, piece_on, reckon, run, smoke
-from .events import By, Moment, Way
+from .events import By, Moment
 from .fold import LineState, Load, State, fold, in_bowl, will_be
-from .judging import Advice, Seen, advise, offset_prior, ways
+from .judging import Seen, advise, offset_prior, ways
+from .parts import Judging, MixStep, MomentChoice, PanStep, Scoop, Timer, WeighLine
 from .ready import Clockwork, Prep, count_back, preparations
 from .resting import Window, lift_left, window
 from .surface import Surface
@@ -30,102 +30,6 @@ MIXING = ("dry", "wet", "together", "blend", "foam", "leaven")
 DOUBT_MIN = 5.0  # minutes since the wetting where nobody said when that was
 WAIT = 0.5  # of the time in which nine tenths are drunk
 ORDER = ("soak", "dry", "wet", "foam", "late")
-
-
-@dataclass(frozen=True, slots=True)
-class WeighLine:
-    """A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
-    with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
-    is what the measure in words comes to [g]; `auto` where the next may
-    follow by itself: not for eggs, nor where a pour was taken back."""
-
-    at: int
-    ingredient: str
-    name: str
-    use: str
-    target: float
-    poured: float
-    missing: float
-    tolerance: float
-    by: By
-    words: str
-    held: float
-    settled: bool
-    none_left: bool
-    over: float
-    slot: int
-    auto: bool
-    measured_g: float
-    note: str
-
-
-@dataclass(frozen=True, slots=True)
-class MixStep:
-    """A step of the mixing: done when; whether it wets the flour or the leavening."""
-
-    step: Step
-    done: float | None
-    wets: bool
-    leavens: bool
-
-
-@dataclass(frozen=True, slots=True)
-class MomentChoice:
-    """A moment at which the leavening is wetted, and the lift left at the first and at the last piece, as shares."""
-
-    moment: Moment
-    label: str
-    first: float
-    last: float
-    why: str
-
-
-@dataclass(frozen=True, slots=True)
-class Timer:
-    """A clock that runs: from when to when [s since 1970], and what it is for."""
-
-    key: str
-    label: str
-    started: float
-    due: float
-
-
-@dataclass(frozen=True, slots=True)
-class Scoop:
-    """A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm]."""
-
-    ml: float
-    plate_cm: float
-    piece_cm: float
-
-
-@dataclass(frozen=True, slots=True)
-class Judging:
-    """How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
-    measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say."""
-
-    ways: tuple[Way, ...]
-    why: str
-    target_cm: float | None
-    scoops: tuple[Scoop, ...]
-    portion_ml: float
-    held_g: float
-    held_line: int | None
-    held_name: str
-    flour_line: int | None
-    wait_min: float
-    advice: Advice | None
-
-
-@dataclass(frozen=True, slots=True)
-class PanStep:
-    """A step that belongs to the pan, and when: at each load, or once half of the pieces are made."""
-
-    key: str
-    title: str
-    text: str
-    half_way: bool
-    done: float | None
 
 
 class Guide:

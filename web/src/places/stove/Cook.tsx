@@ -451,7 +451,9 @@ function Aside() {
           </span>
         )}
       </p>
-      {run.heat_words && <p className="mt-1 font-semibold text-warning">{run.heat_words}</p>}
+      {(beat?.heat_words || run.heat_words) && (
+        <p className="mt-1 font-semibold text-warning">{beat?.heat_words || run.heat_words}</p>
+      )}
       <div className="mt-2 flex flex-wrap gap-2">
         <Other onClick={() => say({ kind: "heat_set", celsius: Math.max(60, set - 5) })}>−5 °C</Other>
         <Other onClick={() => say({ kind: "heat_set", celsius: Math.min(350, set + 5) })}>+5 °C</Other>
@@ -459,12 +461,14 @@ function Aside() {
       </div>
       {times && (
         <p className="mt-3">
-          {run.turn_s !== null && (
+          {run.turn_s === null ? (
+            "Off after"
+          ) : (
             <>
-              Turn after <b className="figure">{span(run.turn_s)}</b>,{" "}
+              Turn after <b className="figure">{span(run.turn_s)}</b>, off after
             </>
-          )}
-          off after <b className="figure">{span(run.done_s)}</b>
+          )}{" "}
+          <b className="figure">{span(run.done_s)}</b>
           {Math.abs(run.pace - 1) >= 0.03 && (
             <>
               : here it takes {Math.round(100 * Math.abs(run.pace - 1))} % {run.pace > 1 ? "longer" : "less"} than

@@ -1,0 +1,103 @@
+"""The parts of what a batch shows: a line to weigh, a step of the mixing, a clock, a judgement, a step in the pan."""
+
+from dataclasses import dataclass
+
+from ..method import Step
+from .events import By, Moment, Way
+from .judging import Advice
+
+
+@dataclass(frozen=True, slots=True)
+class WeighLine:
+    """A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
+    with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
+    is what the measure in words comes to [g]; `auto` where the next may
+    follow by itself: not for eggs, nor where a pour was taken back."""
+
+    at: int
+    ingredient: str
+    name: str
+    use: str
+    target: float
+    poured: float
+    missing: float
+    tolerance: float
+    by: By
+    words: str
+    held: float
+    settled: bool
+    none_left: bool
+    over: float
+    slot: int
+    auto: bool
+    measured_g: float
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class MixStep:
+    """A step of the mixing: done when; whether it wets the flour or the leavening."""
+
+    step: Step
+    done: float | None
+    wets: bool
+    leavens: bool
+
+
+@dataclass(frozen=True, slots=True)
+class MomentChoice:
+    """A moment at which the leavening is wetted, and the lift left at the first and at the last piece, as shares."""
+
+    moment: Moment
+    label: str
+    first: float
+    last: float
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class Timer:
+    """A clock that runs: from when to when [s since 1970], and what it is for."""
+
+    key: str
+    label: str
+    started: float
+    due: float
+
+
+@dataclass(frozen=True, slots=True)
+class Scoop:
+    """A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm]."""
+
+    ml: float
+    plate_cm: float
+    piece_cm: float
+
+
+@dataclass(frozen=True, slots=True)
+class Judging:
+    """How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
+    measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say."""
+
+    ways: tuple[Way, ...]
+    why: str
+    target_cm: float | None
+    scoops: tuple[Scoop, ...]
+    portion_ml: float
+    held_g: float
+    held_line: int | None
+    held_name: str
+    flour_line: int | None
+    wait_min: float
+    advice: Advice | None
+
+
+@dataclass(frozen=True, slots=True)
+class PanStep:
+    """A step that belongs to the pan, and when: at each load, or once half of the pieces are made."""
+
+    key: str
+    title: str
+    text: str
+    half_way: bool
+    done: float | None
