@@ -240,6 +240,10 @@ def test_one_line_after_another_and_the_held_back_liquid_last():
     egg = next(x for x in g.lines if x.ingredient == "egg")
     assert not egg.auto and egg.words == "2 large eggs"
     cups = Guide(batch(p, event("scale_used", on=False)), 2000, FACTS, Profile())
+    assert (
+        "g of it" not in next(x for x in cups.lines if x.held > 0).note and "g of it" in wet[-1].note
+    )  # in measures where there is no scale
+    assert "tbsp" in cups.judging.held_words or "cup" in cups.judging.held_words
     assert all(x.by == "measure" for x in cups.lines) and next(x for x in cups.lines if x.use == "wet" and x.held > 0).held > wet[-1].held
 
 

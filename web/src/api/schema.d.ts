@@ -2639,7 +2639,8 @@ export interface components {
         /**
          * Judging
          * @description How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
-         *     measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say.
+         *     measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say; what
+         *     is held back and what is to be added also in the kitchen's own measures.
          */
         Judging: {
             /** Ways */
@@ -2662,6 +2663,10 @@ export interface components {
             flour_line: number | null;
             /** Wait Min */
             wait_min: number;
+            /** Held Words */
+            held_words: string;
+            /** Add Words */
+            add_words: string;
             advice: components["schemas"]["Advice"] | null;
         };
         /**

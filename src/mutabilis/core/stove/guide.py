@@ -114,7 +114,8 @@ class Guide:
         if i.group == "egg" and not x.settled:
             note = "Eggs as they are: the liquid follows what they weigh."
         elif held >= 1 and not x.settled:
-            note = f"{held:.0f} g of it stay in the jug until the bowl is judged."
+            amount = self._measured(x.ingredient, held) if not self.with_scale else ""
+            note = f"{amount or f'{held:.0f} g'} of it stay in the jug until the bowl is judged."
         words, measured = measure(i, missing or x.target, self.profile), missing
         if i.group == "egg" and i.unit_g and missing > 0:
             n = max(1, round(missing / i.unit_g))
@@ -232,8 +233,14 @@ class Guide:
         ]
         return Judging(
             can, why, target, scoops, portion, main.held if main else 0.0,
-            liquid.at if liquid else None, liquid.name if liquid else "", max(flours, key=lambda x: x.target).at if flours else None, max(1.0, WAIT * self.rest.earliest_min), advice,
+            liquid.at if liquid else None, liquid.name if liquid else "", max(flours, key=lambda x: x.target).at if flours else None, max(1.0, WAIT * self.rest.earliest_min),
+            self._measured(main.ingredient, main.held) if main else "",
+            self._measured(advice.ingredient, advice.add_g) if advice and advice.ingredient else "", advice,
         )  # fmt: skip
+
+    def _measured(self, ingredient: str, grams: float) -> str:
+        """An amount in the kitchen's own measures; "" where it has none."""
+        return measure(self.facts.ingredients[ingredient], grams, self.profile)
 
     def _seen(self) -> list[Seen]:
         now = {x.at: x.poured for x in self.state.lines}

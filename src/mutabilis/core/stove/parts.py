@@ -77,7 +77,8 @@ class Scoop:
 @dataclass(frozen=True, slots=True)
 class Judging:
     """How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
-    measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say."""
+    measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say; what
+    is held back and what is to be added also in the kitchen's own measures."""
 
     ways: tuple[Way, ...]
     why: str
@@ -89,6 +90,8 @@ class Judging:
     held_name: str
     flour_line: int | None
     wait_min: float
+    held_words: str
+    add_words: str
     advice: Advice | None
 
 

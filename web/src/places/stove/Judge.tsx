@@ -67,7 +67,7 @@ export function Judge() {
           <>
             <p className="text-2xl leading-snug">
               {judging.held_g >= 1
-                ? `${grams(judging.held_g)} g of the ${judging.held_name} are held back. Judge first; the tool says how much of it to add.`
+                ? `${grams(judging.held_g)} g${judging.held_words && ` (${judging.held_words})`} of the ${judging.held_name} are held back. Judge first; the tool says how much of it to add.`
                 : "Judge it, and the tool says how much liquid or flour is still to be added."}
             </p>
             <Acts>
@@ -126,7 +126,7 @@ function Addition() {
           </Act>
         ) : (
           <Act disabled={busy} onClick={() => add(advice.add_g, "measure")}>
-            {grams(advice.add_g)} g are in
+            {grams(advice.add_g)} g{view.judging.add_words && ` (${view.judging.add_words})`} are in
           </Act>
         )}
         {gross !== null && from === null && <Other onClick={() => setFrom(gross)}>Weigh it in</Other>}
