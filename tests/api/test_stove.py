@@ -11,7 +11,7 @@ import pytest
 
 from mutabilis.api.clock import Clock
 from mutabilis.api.context import Context
-from mutabilis.api.stove import _Watcher, stream
+from mutabilis.api.counter import Watcher, stream
 from mutabilis.core.heat import heat_map
 
 
@@ -184,7 +184,7 @@ def test_the_scale_is_heard_and_what_stands_inside_is_ready_to_be_taken(counter)
             beat = watcher.look()
         return beat
 
-    watcher = _Watcher(counter.context, counter.batch["id"])
+    watcher = Watcher(counter.context, counter.batch["id"])
     wait(3)
     counter.say({"kind": "tared", "line": counter.batch["current"], "gross": 412})
     x = counter.line()
@@ -213,7 +213,7 @@ def test_a_surface_that_runs_hot_is_told_once_it_should_be_hot(counter):
     now = [hub.steady()]
     hub.steady = lambda: now[0]
     counter.client.post("/api/devices/surface", json={"off_by_c": 25})
-    watcher = _Watcher(counter.context, counter.batch["id"])
+    watcher = Watcher(counter.context, counter.batch["id"])
     hub.surface_c()
     now[0] += 2000
     beat = watcher.look()
@@ -281,7 +281,7 @@ def test_the_scale_never_counts_one_pour_for_two_batches(counter):
     counter.say({"kind": "tared", "line": a["current"], "gross": 0})
     b = counter.start()
     counter.say({"kind": "tared", "line": b["current"], "gross": 0})
-    mine, other = (_Watcher(counter.context, x["id"]).look() for x in (b, a))
+    mine, other = (Watcher(counter.context, x["id"]).look() for x in (b, a))
     assert mine.pour.trouble != "elsewhere" and other.pour.trouble == "elsewhere" and other.pour.poured is None and not other.inside
 
 

@@ -16,7 +16,7 @@ from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
 from mutabilis.store.database import Database, StoreError
 
-from . import bench, book, exchange, larder, stove
+from . import bench, book, counter, exchange, larder, stove
 from .context import Context
 from .guard import Guard
 
@@ -35,6 +35,7 @@ def create_app(
     app.include_router(larder.router)
     app.include_router(exchange.router)
     app.include_router(stove.router)
+    app.include_router(counter.router)
     _errors(app)
     if (STATIC / "assets").is_dir():
         app.mount("/assets", _Hashed(directory=STATIC / "assets"))

@@ -1,42 +1,34 @@
-"""The Stove: batches, what happens to them, the devices on the counter, what the kitchen cooks on, and what it has learned."""
+"""The Stove: batches, what happens to them, their labels, what the kitchen cooks on, and what it has learned."""
 
-import asyncio
 import hashlib
-import json
-from collections.abc import AsyncIterator, Sequence
-from dataclasses import asdict, dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, HTTPException, Query, Request, Response
-from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import StreamingResponse
+from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from mutabilis.core.book import Id
 from mutabilis.core.heat import Frame, HeatMap, Range, heat_map, working_range
 from mutabilis.core.learning import Kind, Lesson
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
-from mutabilis.core.stove.cooking import drift
 from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.mending import Mender, Offer
 from mutabilis.core.stove.surface import Surface
-from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
 from mutabilis.devices.label_printer import Label
 from mutabilis.formats import label_pdf
 from mutabilis.formats.card_pdf import Paper
 from mutabilis.store.stove import Closing, Logged
 
 from .context import PROBLEMS, Context, Here
-from .stove_views import BatchView, Brief, batch_view, brief
+from .counter import Panel, panel
+from .stove_views import BatchView, Brief, batch_view, brief, guided
 from .views import as_answer
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["stove"])
-BEAT_S, LOOK_S = 1.0, 0.05
 HOUR_S = 3600.0  # what was begun before the batch was opened counts from then, an hour back at the most
-GOOD_STARS = 4
 
 
 class NewEvents(BaseModel):
@@ -86,37 +78,6 @@ class ChartView:
     range: Range
 
 
-class ScaleAct(BaseModel):
-    """A touch on the panel of the simulated scale; `grams` for a pour or a knock."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    act: Literal["pour", "lift", "put_back", "tare", "clear", "unplug", "plug", "freeze", "thaw"]
-    grams: Annotated[float, Field(ge=-6000, le=6000, allow_inf_nan=False)] = 0.0
-
-
-class SurfaceAct(BaseModel):
-    """A touch on the panel of the simulated surface: how much it runs too hot [°C], and whether its thermometer is plugged in."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    off_by_c: Annotated[float, Field(ge=-80, le=80, allow_inf_nan=False)] = 0.0
-    plugged: bool = True
-
-
-class Panel(BaseModel):
-    """The simulated devices as their panel shows them."""
-
-    on_g: float
-    lifted: bool
-    plugged: bool
-    frozen: bool
-    off_by_c: float
-    surface_plugged: bool
-    labels_left: int
-    printed: tuple[tuple[str, ...], ...]
-
-
 class Learnt(BaseModel):
     """What was learned of one subject: its name, and every lesson that stands, the oldest first."""
 
@@ -145,10 +106,6 @@ class PutSurface(BaseModel):
     away: bool = False
 
 
-def _guide(batch: Batch, here: Context) -> Guide:
-    return Guide(batch, here.clock.now(), here.facts, here.profile(), here.readings, here.learned)
-
-
 # ---- batches
 
 
@@ -156,7 +113,7 @@ def _guide(batch: Batch, here: Context) -> Guide:
 def stove(here: Here, offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0, limit: Annotated[int, Query(ge=1, le=200)] = 30) -> Response:
     """The batches under way, and the log."""
     log, total = here.stove.log(offset, limit)
-    batches = tuple(brief(_guide(b, here)) for b in here.stove.under_way())
+    batches = tuple(brief(guided(b, here)) for b in here.stove.under_way())
     return as_answer(StoveView(here.clock.now(), here.clock.words(), batches, log, total))
 
 
@@ -169,13 +126,13 @@ def start(new: NewBatch, here: Here) -> Response:
     if not any(x.counts and not x.problem and x.grams > 0 for x in plan.lines):
         raise ValueError("there is nothing in this batter that could be weighed out")
     batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, new.order, here.clock.now())
-    return as_answer(batch_view(_guide(batch, here), here))
+    return as_answer(batch_view(guided(batch, here), here))
 
 
 @router.get("/stove/batches/{batch_id}", response_model=BatchView)
 def one(batch_id: str, here: Here) -> Response:
     """A batch with everything that is shown of it."""
-    return as_answer(batch_view(_guide(here.stove.batch(batch_id), here), here))
+    return as_answer(batch_view(guided(here.stove.batch(batch_id), here), here))
 
 
 @router.post("/stove/batches/{batch_id}/events", response_model=BatchView)
@@ -189,12 +146,12 @@ def append(batch_id: str, new: NewEvents, here: Here) -> Response:
 
     def reckon(batch: Batch, fresh: Sequence[Event]) -> tuple[Sequence[Event], Closing | None]:
         follow = _follow(batch, fresh, here)
-        g = _guide(batch if not follow else batch.model_copy(update={"events": (*batch.events, *follow)}), here)
+        g = guided(batch if not follow else batch.model_copy(update={"events": (*batch.events, *follow)}), here)
         return follow, _closing(g)
 
     batch = here.stove.append(batch_id, events, now, reckon)
     _tell_devices(batch, events, here)
-    return as_answer(batch_view(_guide(batch, here), here))
+    return as_answer(batch_view(guided(batch, here), here))
 
 
 def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
@@ -216,8 +173,7 @@ def _closing(g: Guide) -> Closing | None:
     s = g.state
     if s.finished is None:
         return None
-    good = s.stars >= GOOD_STARS if s.stars is not None else not s.faults
-    return Closing(s.finished, s.made, g.planned.yields.pieces, s.stars, s.note, good, g.lessons)
+    return Closing(s.finished, s.made, g.planned.yields.pieces, s.stars, s.note, g.good, g.lessons)
 
 
 def _tell_devices(batch: Batch, events: Sequence[Event], here: Context) -> None:
@@ -249,7 +205,7 @@ def offers(
 @router.get("/stove/batches/{batch_id}/piece", response_model=PieceView)
 def piece(batch_id: str, here: Here) -> Response:
     """The piece in cross-section, over its time on the surface that was chosen. 404 before one was."""
-    r = _guide(here.stove.batch(batch_id), here).reckoned
+    r = guided(here.stove.batch(batch_id), here).reckoned
     if r is None:
         raise KeyError("surface")
     f = here.facts.heat
@@ -273,7 +229,7 @@ def piece(batch_id: str, here: Here) -> Response:
 @router.get("/stove/batches/{batch_id}/chart", response_model=ChartView)
 def chart(batch_id: str, here: Here) -> Response:
     """The map of heat against thickness for this form and grease, and where this batter stands. 404 before a surface was chosen."""
-    g = _guide(here.stove.batch(batch_id), here)
+    g = guided(here.stove.batch(batch_id), here)
     r, c = g.reckoned, g.state.chosen
     if r is None or c is None:
         raise KeyError("surface")
@@ -287,7 +243,7 @@ def chart(batch_id: str, here: Here) -> Response:
 
 
 def _labels(batch: Batch, here: Context) -> tuple[tuple[str, ...], ...]:
-    g = _guide(batch, here)
+    g = guided(batch, here)
     rows = {k.key: k for k in here.facts.stove.keep}
     found = []
     for kept in g.state.kept:
@@ -326,144 +282,7 @@ def print_labels(batch_id: str, here: Here) -> Panel:
     for lines in labels:
         if wrong := here.hub.printer.put(Label(lines)):
             raise HTTPException(503, wrong)
-    return _panel(here)
-
-
-# ---- devices
-
-
-def _panel(here: Context) -> Panel:
-    s, t, p = here.hub.scale, here.hub.thermometer, here.hub.printer
-    return Panel(
-        on_g=s.on_g, lifted=s.lifted_g is not None, plugged=s.plugged, frozen=s.frozen, off_by_c=t.off_by_c, surface_plugged=t.plugged, labels_left=p.left,
-        printed=tuple(x.lines for x in p.printed),
-    )  # fmt: skip
-
-
-@router.get("/devices")
-def devices(here: Here) -> Panel:
-    """The simulated devices."""
-    return _panel(here)
-
-
-@router.post("/devices/scale")
-def touch_scale(act: ScaleAct, here: Here) -> Panel:
-    """Touch the simulated scale."""
-    s = here.hub.scale
-    match act.act:
-        case "pour":
-            s.pour(act.grams)
-        case "unplug" | "plug":
-            s.plugged = act.act == "plug"
-        case "freeze" | "thaw":
-            s.frozen = act.act == "freeze"
-        case _:
-            {"lift": s.lift, "put_back": s.put_back, "tare": s.tare, "clear": s.clear}[act.act]()
-    here.stove.keep_device("scale", s.saved())
-    return _panel(here)
-
-
-@router.post("/devices/surface")
-def touch_surface(act: SurfaceAct, here: Here) -> Panel:
-    """Touch the simulated surface."""
-    here.hub.thermometer.off_by_c, here.hub.thermometer.plugged = act.off_by_c, act.plugged
-    return _panel(here)
-
-
-@dataclass(frozen=True, slots=True)
-class Beat:
-    """One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, how many events each batch has, and for the batch that is asked for the line
-    on the scale, its slot, what its readings mean, and whether the next may follow by itself."""
-
-    now: float
-    clock: str
-    surface_c: float | None
-    heat_words: str
-    counts: dict[str, int]
-    line: int | None
-    slot: int
-    pour: Pour
-    inside: bool
-
-
-class _Watcher:
-    """What one screen is told; the guide is asked again only when its batch has moved."""
-
-    def __init__(self, here: Context, batch: str | None) -> None:
-        self.here, self.batch = here, batch
-        self.count = -1
-        self.line: int | None = None
-        self.slot, self.zero, self.missing, self.tolerance = 0, 0.0, 0.0, 1.0
-        self.known = self.auto = False
-        self.hot: tuple[Surface, float, float] | None = None
-
-    def look(self) -> Beat:
-        """This moment's message."""
-        if self.batch is not None and self.here.stove.counts.get(self.batch, 0) != self.count:
-            self._again()
-        readings, at = self.here.hub.readings()
-        pour = weigh(readings, self.zero if self.known else (readings[-1].grams if readings else 0.0), at, self.here.facts.stove.scale)
-        if self.batch is not None and self.here.stove.weighing not in (None, self.batch):
-            pour = elsewhere(pour.gross)
-        inside = self.known and self.auto and self.line is not None and pour.inside(self.missing, self.tolerance)
-        return Beat(
-            self.here.clock.now(),
-            self.here.clock.words(),
-            (celsius := self.here.hub.surface_c()),
-            self._drift(celsius),
-            dict(self.here.stove.counts),
-            self.line,
-            self.slot,
-            pour,
-            inside,
-        )
-
-    def _drift(self, celsius: float | None) -> str:
-        if self.hot is None or celsius is None or self.here.clock.now() < self.hot[2]:
-            return ""
-        return drift(self.hot[0], self.hot[1], celsius)
-
-    def _again(self) -> None:
-        assert self.batch is not None
-        self.count = self.here.stove.counts.get(self.batch, 0)
-        try:
-            g = _guide(self.here.stove.batch(self.batch), self.here)
-        except KeyError:
-            self.batch = None
-            return
-        s = g.state
-        if s.chosen is not None and s.heat_on is not None:
-            self.hot = s.chosen.surface, s.celsius or s.chosen.celsius, s.heat_on + 60 * s.chosen.surface.heat_up_min
-        line = g.current
-        self.line = line.at if line and line.by == "scale" else None
-        self.known = g.state.zero is not None
-        self.zero = g.state.zero or 0.0
-        if line:
-            self.slot, self.missing, self.tolerance = line.slot, line.missing, line.tolerance
-            self.auto = line.auto
-
-
-@router.get(
-    "/stove/stream",
-    response_class=StreamingResponse,
-    responses={200: {"model": Beat, "description": "One such message after another, as server-sent events."}},
-)
-async def stream(request: Request, here: Here, batch: Annotated[Id | None, Query()] = None) -> StreamingResponse:
-    """The counter, live (server-sent events): a message whenever the scale or a batch has moved, and one each second."""
-    watcher = _Watcher(here, batch)
-
-    async def beats() -> AsyncIterator[str]:
-        last, sent = "", 0.0
-        while not await request.is_disconnected():
-            beat = await run_in_threadpool(watcher.look)
-            said = asdict(beat)
-            moved = json.dumps({k: v for k, v in said.items() if k != "now"})
-            if moved != last or beat.now - sent >= BEAT_S:
-                last, sent = moved, beat.now
-                yield f"data: {json.dumps(said)}\n\n"
-            await asyncio.sleep(LOOK_S)
-
-    return StreamingResponse(beats(), media_type="text/event-stream", headers={"cache-control": "no-store"})
+    return panel(here)
 
 
 # ---- what it is cooked on, and what was learned

@@ -7,6 +7,7 @@ from mutabilis.core.diets import Verdict, judge_ingredient, worst
 from mutabilis.core.heat import GreaseKey
 from mutabilis.core.keeping import Keeping
 from mutabilis.core.learning import Lesson
+from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.cooking import END_SIGN, SIGNS, HeatAdvice, Piece, Run
 from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.facts import EyeStep
@@ -104,7 +105,6 @@ class CookingView:
     smoke: str
     signs: tuple[str, ...]
     test_ml: float
-    wiped: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -243,13 +243,12 @@ def _cooking(g: Guide, here: Context) -> CookingView:
     s, r = g.state, g.reckoned
     times = None if r is None else Times(r.turn_s, r.done_s, r.safe_s, r.first_brown, r.second_brown, r.verdict)
     chosen_piece = None if s.chosen is None else g.piece(s.chosen.surface, s.chosen.portion_ml, s.chosen.grease)
-    wiped = max((n for what, _, n in s.cared if what == "wiped"), default=0)
     return CookingView(
         tuple(Option(x, g.piece(x)) for x in g.surfaces),
         tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
         _fats(g, here), s.chosen, s.celsius, s.read_c, s.heat_on, chosen_piece, times, g.run, g.tried, s.loads, g.pan_steps, g.smoke_words,
         (*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), END_SIGN),
-        g.facts.stove.time.test_share * g.planned.yields.portion_ml, wiped,
+        g.facts.stove.time.test_share * g.planned.yields.portion_ml,
     )  # fmt: skip
 
 
@@ -270,3 +269,8 @@ def _finishing(g: Guide) -> Finishing:
     s = g.state
     faults = tuple(FaultWord(k, w) for k, w in g.facts.stove.faults.items())
     return Finishing(faults, s.faults, s.stars, s.note, g.keeping, s.kept, g.lessons)
+
+
+def guided(batch: Batch, here: Context) -> Guide:
+    """The guide of a batch at this moment, by what this kitchen knows."""
+    return Guide(batch, here.clock.now(), here.facts, here.profile(), here.readings, here.learned)

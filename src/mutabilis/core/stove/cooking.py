@@ -161,7 +161,7 @@ def pace_of(state: State, predicted_turn: float | None, predicted_done: float | 
             continue
         seen = _tapped(load, predicted_turn, predicted_done)
         if seen is not None and 0.2 < seen < 5:
-            belief = belief.told(math.log(seen), facts.learn_gain_sd * 2)
+            belief = belief.told(math.log(seen), facts.tap_sd)
     return belief
 
 
@@ -176,7 +176,7 @@ def _tapped(load: Load, turn: float | None, done: float | None) -> float | None:
 @dataclass(frozen=True, slots=True)
 class Run:
     """The cooking as it stands: pieces planned, made, still in the bowl; batter left [g]; loads to come; times of a load [s] by this kitchen's
-    own pace, and when the last plate leaves [s since 1970]. `care` is what the surface wants before the next load."""
+    own pace, and when the last plate leaves [s since 1970]. `next_pieces` go on next; `care` is what the surface wants before."""
 
     planned: int
     made: int
@@ -188,6 +188,7 @@ class Run:
     done_s: float
     pace: float
     next_load: int
+    next_pieces: int
     on_now: int
     last_plate: float
     care: str
@@ -216,7 +217,7 @@ def run(
     off = [load for load in state.loads if load.off is not None and not load.test]
     return Run(
         planned, state.made, state.laid, to_come, left, loads_left, turn, done, factor,
-        max([load.n for load in state.loads], default=-1) + 1, len(on), last, _care(state, off, facts), _drift(state, chosen),
+        max([load.n for load in state.loads], default=-1) + 1, min(chosen.per_load, max(1, int(to_come + 0.5))), len(on), last, _care(state, off, facts), _drift(state, chosen),
     )  # fmt: skip
 
 

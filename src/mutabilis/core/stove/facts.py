@@ -62,8 +62,9 @@ class TimeFacts(_Table):
     room_most_min: float
     wipe_every: int
     test_share: float
-    learn_gain_sd: float
+    tap_sd: float
     pace_sd: float
+    pace_least_sd: float
 
 
 class KeepRow(_Table):

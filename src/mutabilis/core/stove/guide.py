@@ -27,6 +27,7 @@ from .resting import Window, lift_left, window
 from .surface import Surface
 
 MIXING = ("dry", "wet", "together", "blend", "foam", "leaven")
+GOOD_STARS = 4
 DOUBT_MIN = 5.0  # minutes since the wetting where nobody said when that was
 WAIT = 0.5  # of the time in which nine tenths are drunk
 ORDER = ("soak", "dry", "wet", "foam", "late")
@@ -331,7 +332,7 @@ class Guide:
         c = self.state.chosen
         t = self.facts.stove.time
         known = self.learned.get("pace", {}).get(c.surface.id) if c else None
-        prior = Normal(known.mean, max(known.sd, 0.08)) if known else Normal(0.0, t.pace_sd)
+        prior = Normal(known.mean, max(known.sd, t.pace_least_sd)) if known else Normal(0.0, t.pace_sd)
         r = self.reckoned
         return pace_of(self.state, r.turn_s if r else None, r.done_s if r else None, prior, t)
 
@@ -366,7 +367,7 @@ class Guide:
                 "griddle": f"Lay {names} on the wet side, before the turn.", "crepe": f"Scatter {names} over it once it is turned.",
                 "waffle": f"Scatter {names} over the batter before it is closed.", "tray": f"Half of the batter, then {names}, then the rest; swirl once.",
             }[self.plan.form]  # fmt: skip
-            found.append(PanStep("pan_late", "In the pan", text, False, self.state.steps.get("pan_late")))
+            found.append(PanStep("pan_late", "In the pan", text, False, True, self.state.steps.get("pan_late")))
             if self.plan.form in ("griddle", "waffle"):
                 found.append(
                     PanStep(
@@ -374,6 +375,7 @@ class Guide:
                         "Half-way",
                         f"Stir up the batter: {names} sink, and the last pieces would have them all.",
                         True,
+                        self.run is not None and self.run.laid >= self.run.planned / 2,
                         self.state.steps.get("stir_half"),
                     )
                 )
@@ -381,7 +383,7 @@ class Guide:
         plate_sugar = [i.short for i in plate if i is not None and i.group == "sugar"]
         if plate_sugar and self.plan.form == "waffle":
             text = f"Scatter the {plate_sugar[0]} on the iron before the batter: it is closed in and glazes. Wipe the plates after; burnt sugar is hot and sticks."
-            found.append(PanStep("pan_sugar", "Sugar in the iron", text, False, self.state.steps.get("pan_sugar")))
+            found.append(PanStep("pan_sugar", "Sugar in the iron", text, False, True, self.state.steps.get("pan_sugar")))
         return tuple(found)
 
     @property
@@ -436,6 +438,11 @@ class Guide:
         return tuple(sorted(found, key=lambda t: t.due))
 
     # ---- after
+
+    @property
+    def good(self) -> bool:
+        """Whether it came out good: by the cook's stars, else where nothing was seen to be wrong."""
+        return self.state.stars >= GOOD_STARS if self.state.stars is not None else not self.state.faults
 
     @cached_property
     def keeping(self) -> tuple[Keeping, ...]:

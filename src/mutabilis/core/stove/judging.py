@@ -11,6 +11,7 @@ from ..coefficients import per_gram
 from ..facts import Facts
 from ..ingredients import LIQUIDS
 from ..learning import Normal
+from ..ledgers.lift import FOAM_ML_PER_G, FOLDED
 from ..ledgers.water import TEST_ML, VOLUME_POWER, absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
 from .events import BowlJudged, Way
 from .facts import JudgeFacts
@@ -57,7 +58,7 @@ class Advice:
 
 def ways(bowl: Bowl, spread_cm: float | None) -> tuple[tuple[Way, ...], str]:
     """How this batter can be judged, and why not otherwise: foam and pieces do not let it spread true, nor does what hardly flows."""
-    air = sum(p.foam_g for p in bowl.portions) * 2.5
+    air = FOAM_ML_PER_G * FOLDED * sum(p.foam_g for p in bowl.portions)
     if bowl.per_100g(air) > FOAM_ML_PER_100G:
         return ("eye",), "By eye only: whipped air holds it up on a plate."
     if any(p.ingredient.group == "mix_in" and bowl.per_100g(p.grams) > 8 for p in bowl.portions):

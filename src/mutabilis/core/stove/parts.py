@@ -97,10 +97,11 @@ class Judging:
 
 @dataclass(frozen=True, slots=True)
 class PanStep:
-    """A step that belongs to the pan, and when: at each load, or once half of the pieces are made."""
+    """A step that belongs to the pan, and when: at each load, or once half of the pieces are made; `due` where that is now."""
 
     key: str
     title: str
     text: str
     half_way: bool
+    due: bool
     done: float | None

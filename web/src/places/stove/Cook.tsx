@@ -198,9 +198,7 @@ function Running() {
               <p className="mb-4 text-3xl leading-snug font-bold">{cooking.tried.words}</p>
             )}
             {run.loads_left > 0 ? (
-              <p className="text-4xl font-bold">
-                {Math.min(cooking.chosen!.per_load, Math.max(1, Math.round(run.to_come)))} pieces go on
-              </p>
+              <p className="text-4xl font-bold">{run.next_pieces} pieces go on</p>
             ) : (
               <p className="text-4xl font-bold">That was the last of the bowl.</p>
             )}
@@ -208,7 +206,7 @@ function Running() {
           </>
         )}
         {cooking.pan_steps
-          .filter((s) => s.done === null && (!s.half_way || (run !== null && run.laid >= run.planned / 2)))
+          .filter((s) => s.done === null && s.due)
           .map((s) => (
             <p
               key={s.key}
@@ -277,7 +275,7 @@ function NextLoad() {
   const on = cooking.loads.filter((l) => l.off === null);
   const busy = waiting.some((e) => e.kind === "load_on");
   if (!run) return null;
-  const more = Math.min(cooking.chosen!.per_load, Math.max(1, Math.round(run.to_come)));
+  const more = run.next_pieces;
   const test = () =>
     say({ kind: "load_on", load: run.next_load, pieces: 1, test: true, portion_ml: Math.round(cooking.test_ml) });
   const load = () => say({ kind: "load_on", load: run.next_load, pieces: more, test: false });
