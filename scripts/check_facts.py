@@ -22,7 +22,7 @@ def faults(i: Ingredient) -> list[str]:
     if abs(energy_kcal(i) - i.kcal) > max(12, 0.06 * i.kcal):
         found.append(f"energy {i.kcal} kcal, where its parts give {energy_kcal(i):.0f}")
     densities = [g / ml for g, ml in ((i.cup_g, 236.588), (i.tbsp_g, 14.787), (i.tsp_g, 4.929)) if g]
-    if any(not 0.1 <= d <= 1.6 for d in densities):
+    if any(not 0.03 <= d <= 1.6 for d in densities):
         found.append(f"density out of reach: {densities}")
     if any(max(a, b) > 1.5 * min(a, b) for a, b in combinations(densities, 2)):
         found.append(f"cup, tablespoon and teaspoon disagree: {[round(d, 2) for d in densities]} g/mL")

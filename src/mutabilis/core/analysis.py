@@ -3,9 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from .allergens import allergens
 from .batter import Batter, BatterLine
 from .bowl import Bowl, fill
-from .diets import DietRule, Judged, PackReading, allergens, judge, worst
+from .diets import DietRule, Judged, PackReading, judge, worst
 from .facts import Facts
 from .holdback import Way, hold_back
 from .ledgers.entry import Ledger

@@ -8,6 +8,7 @@ from .ingredients import Confidence
 from .quantities.units import CupMl, TbspMl
 
 FormKey = Literal["griddle", "waffle", "crepe", "tray"]
+Words = Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(max_length=20)]
 Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 
 
@@ -38,7 +39,11 @@ class BatterLine(BaseModel):
     """One line as the cook wrote it and what it was read as.
 
     `ingredient` None means unresolved; `problem` then says why. `low` and `high` [g] bound what the line may really
-    weigh. `where`: in the batter, on the plate, or only a heading.
+    weigh. `where`: in the batter, on the plate, or set aside as no ingredient (a time, a serving, an instruction).
+
+    What else the line says counts in every verdict and weighs nothing: `also`, foods beside its own; `maybe`, foods it could be
+    instead, until one is chosen; `heard`, tokens of allergens it names; `unread`, words that nobody knows; `wished`, claims that are
+    only wished for ("gluten-free if needed"); `guessed`, the spelling it was read by where that is not its own.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -51,16 +56,27 @@ class BatterLine(BaseModel):
     confidence: Confidence = "high"
     note: Annotated[str, Field(max_length=500)] = ""
     problem: Annotated[str, Field(max_length=500)] = ""
-    where: Literal["batter", "plate"] = "batter"
+    where: Literal["batter", "plate", "aside"] = "batter"
     optional: bool = False
     alternative: Annotated[str | None, Field(max_length=80)] = None
     alternative_text: Annotated[str | None, Field(max_length=200)] = None
     states: tuple[Annotated[str, Field(max_length=40)], ...] = ()
+    also: Words = ()
+    maybe: Words = ()
+    heard: Words = ()
+    unread: Words = ()
+    wished: Words = ()
+    guessed: Annotated[str, Field(max_length=80)] = ""
 
     @property
     def ranged(self) -> bool:
         """Given as a range, and still one: its bounds are the cook's own, from `low` to `high`."""
         return self.low < self.high and RANGE in self.note
+
+    @property
+    def settled(self) -> bool:
+        """Nothing in it is left open: each word is known, one food is meant, spelled as it is."""
+        return not (self.maybe or self.unread or self.guessed)
 
     @property
     def counts(self) -> bool:

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
+from .allergens import said
 from .batter import BatterLine
 from .facts import Facts
 from .ingredients import Ingredient
@@ -38,6 +39,8 @@ ALLERGENS = {
     "wheat", "rye", "barley", "oats", "crustacean", "egg", "fish", "peanut", "soy", "milk", "tree_nut", "celery", "mustard", "sesame", "sulphite",
     "lupin", "mollusc", "coconut",
 }  # fmt: skip
+# Told of a row in the same column, minded by a diet, and no allergen.
+NO_ALLERGENS = {"rennet"}
 
 
 class Clause(BaseModel):
@@ -219,7 +222,7 @@ def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, I
         "ingredient": set(ingredients),
         "group": groups,
         "animal": ANIMALS,
-        "allergen": ALLERGENS,
+        "allergen": ALLERGENS | NO_ALLERGENS,
         "only": set(Profile.model_fields),
     }
 
@@ -351,7 +354,7 @@ def _allergens(
             allergen, kind = token, "has"
         if not (allergen == "any" or any(allergen == a or allergen.startswith(f"{a}:") for a in c.allergen)):
             continue
-        word = allergen.replace("tree_nut:", "").replace("_", " ")
+        word = "animal rennet" if allergen == "rennet" else allergen.replace("tree_nut:", "").replace("_", " ")
         if kind == "has":
             hit("" if c.allergen == (allergen,) else word)
         elif kind == "check":
@@ -375,25 +378,21 @@ def judge(
     reasons: list[Reason] = []
     cautions: list[Reason] = []
     for at, line in enumerate(lines):
-        if line.where != where:
+        # A food that only an instruction names may be in the bowl.
+        if line.where not in (where, "aside") or (line.where == "aside" and where != "batter"):
+            continue
+        reasons += [Reason(at, text, verdict) for text, verdict in _beside(line, rule, facts, profile, readings or {})]
+        if line.where == "aside":
             continue
         if line.ingredient is None or line.problem:
-            reasons.append(
-                Reason(
-                    at,
-                    f"“{line.text[:80]}” could not be read ({line.problem or 'unknown'}): nothing can be said of it",
-                    "cannot_vouch",
-                )
-            )
+            unread = f"“{line.text[:80]}” could not be read ({line.problem or 'unknown'}): nothing can be said of it"
+            reasons.append(Reason(at, unread, "cannot_vouch"))
+        if line.ingredient is None:
             continue
         reading = (readings or {}).get(line.ingredient)
         verdict, reason, caution = judge_ingredient(facts.ingredients[line.ingredient], rule, profile, reading)
         if verdict != "fits":
             reasons.append(Reason(at, reason, verdict))
-        elif line.alternative_text:
-            other = facts.ingredients.get(line.alternative or "")
-            if other is None or judge_ingredient(other, rule, profile)[0] != "fits":
-                reasons.append(Reason(at, f"the line leaves “{line.alternative_text[:60]}” open: strike it", "cannot_vouch"))
         if caution:
             cautions.append(Reason(at, caution, "fits"))
     if where == "batter" and not any(line.where == where for line in lines):
@@ -401,7 +400,7 @@ def judge(
     for limit in rule.limits if per_serving is not None else ():
         amount = per_serving[limit.nutrient] if per_serving is not None else 0.0
         if amount > limit.most + 1e-6:
-            unit = "mg" if limit.nutrient.endswith("_mg") else "kcal" if limit.nutrient == "kcal" else "g"
+            unit = _unit(limit.nutrient)
             what = limit.nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ").replace("net carb", "net carbohydrate")
             reasons.append(Reason(None, f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", "conflicts"))
     if rule.caution and not reasons:
@@ -409,23 +408,49 @@ def judge(
     return Judged(worst(r.verdict for r in reasons), tuple(reasons), tuple(cautions))
 
 
-def allergens(lines: Iterable[BatterLine], facts: Facts) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """What a batter contains and what it may contain: the EU fourteen and the US nine, coconut as a class of its own."""
-    contains: set[str] = set()
-    may: set[str] = set()
-    for line in lines:
-        if line.ingredient is None:
-            may.add("unknown (a line was not read)")
-            continue
-        ingredient = facts.ingredients[line.ingredient]
-        for token in ingredient.allergens:
-            kind, _, rest = token.partition(":")
-            if kind == "check":
-                may.add("anything (pack not read)" if rest == "any" else f"{rest} (check the pack)")
-            elif kind == "may":
-                may.add(rest)
-            elif kind != "cross":
-                contains.add(token)
-        if ingredient.contains_gluten == "risk":
-            may.add("gluten (not certified)")
-    return tuple(sorted(contains)), tuple(sorted(may - contains))
+# From how much of a nutrient in 100 g of a food its unweighed presence can matter for a limit.
+_NOTABLE = {"g": 5.0, "mg": 100.0, "kcal": 50.0}
+
+
+def _unit(nutrient: str) -> str:
+    return "mg" if nutrient.endswith("_mg") else "kcal" if nutrient == "kcal" else "g"
+
+
+def beside_fits(line: BatterLine, rule: DietRule, facts: Facts, profile: Profile, readings: Mapping[str, PackReading]) -> bool:
+    """Whether nothing that stands beside the food of a line keeps it from fitting a diet."""
+    return not _beside(line, rule, facts, profile, readings)
+
+
+def _beside(
+    line: BatterLine, rule: DietRule, facts: Facts, profile: Profile, readings: Mapping[str, PackReading]
+) -> list[tuple[str, Verdict]]:
+    """What stands beside the food of a line: foods and allergens named count; what is open or unknown is not confirmed."""
+    if not (line.also or line.maybe or line.heard or line.unread or line.guessed):
+        return []
+    found: list[tuple[str, Verdict]] = []
+    for id_ in line.also:
+        verdict, reason, _ = judge_ingredient(facts.ingredients[id_], rule, profile, readings.get(id_))
+        if verdict != "fits":
+            found.append((reason, verdict))
+    for id_ in line.maybe:
+        if judge_ingredient(facts.ingredients[id_], rule, profile, readings.get(id_))[0] != "fits":
+            found.append((f"the line leaves it open whether it is {facts.ingredients[id_].short}: choose", "cannot_vouch"))
+    for token in line.heard:
+        verdict, reason, _ = judge_ingredient(said(token, facts), rule, profile)
+        if verdict != "fits":
+            found.append((reason, verdict))
+    if line.unread:
+        found.append((f"not known: “{', '.join(line.unread)}”", "cannot_vouch"))
+    if line.guessed:
+        found.append((f"read as “{line.guessed}”: is that what is meant?", "cannot_vouch"))
+    for limit in rule.limits:
+        for id_ in (*line.also, *line.maybe):
+            if _per_100g(facts.ingredients[id_], limit.nutrient) >= _NOTABLE[_unit(limit.nutrient)]:
+                found.append((f"how much {facts.ingredients[id_].short} goes with it is not said", "cannot_vouch"))
+    return found
+
+
+def _per_100g(i: Ingredient, nutrient: str) -> float:
+    """Roughly how much of a nutrient 100 g hold; net carbohydrate by its carbohydrate less fibre."""
+    held = {"net_carb_g": i.carb_g - i.fibre_g, "polyols_g": i.polyol_g}
+    return held[nutrient] if nutrient in held else float(getattr(i, nutrient))

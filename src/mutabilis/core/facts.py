@@ -5,10 +5,13 @@ from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
 from .batter import Form, FormKey
+from .clauses import Clauses
 from .ingredients import Ingredient
 from .naming import Names
+from .prose import Prose
 from .quantities.units import Units
 from .usual import Leftovers
+from .words import Words
 
 if TYPE_CHECKING:
     from .diets import DietRule
@@ -19,11 +22,14 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """Ingredients by id, the names for them, units, forms, diet rules, craft, heat and what the Stove goes by; the most that is usual of what works in spoons [g per
+    """Ingredients by id, the names for them, the words beside them, how lines are taken apart, units, forms, diet rules, craft, heat and what the Stove goes by; the most that is usual of what works in spoons [g per
     100 g flour, by ingredient or `group:…`], and what is left over of tins and eggs."""
 
     ingredients: Mapping[str, Ingredient]
     names: Names
+    words: Words
+    clauses: Clauses
+    prose: Prose
     units: Units
     forms: Mapping[FormKey, Form]
     diets: "Mapping[str, DietRule]"
@@ -44,7 +50,10 @@ class Facts:
         craft = self.craft.model_copy(update={"usages": (*self.craft.usages, *usages)})
         ingredients = {**self.ingredients, **{i.id: i for i in own}}
         rules = {**self.diets, **{rule.key: rule for rule in diets}}
-        return replace(self, ingredients=ingredients, names=self.names.over(ingredients), diets=rules, craft=craft)
+        names = self.names.over(ingredients)
+        words = Words(names, self.units)
+        read = {"names": names, "words": words, "clauses": Clauses(words), "prose": self.prose.over(words)}
+        return replace(self, ingredients=ingredients, diets=rules, craft=craft, **read)  # type: ignore[arg-type]
 
     def with_weights(self, changed: Iterable[Ingredient]) -> "Facts":
         """The same facts with ingredients that weigh or drink otherwise in this kitchen; names stay as they are."""

@@ -1,11 +1,12 @@
 """What an ingredient is and does: composition, weights, thirst, acid, sweetness, set, allergens. Loaded, never typed here."""
 
 import re
+from collections.abc import Iterable
 from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
-from .quantities.units import US_CUP_ML, US_TBSP_ML
+from .quantities.units import US_CUP_ML, US_TBSP_ML, US_TSP_ML
 
 Confidence = Literal["high", "medium", "low"]
 CONFIDENCES: tuple[Confidence, ...] = ("high", "medium", "low")
@@ -71,6 +72,7 @@ class Ingredient(BaseModel):
     organic_acid_g: Share
     ash_g: Share
     sodium_mg: Nought
+    potassium_mg: Nought = 0.0  # of leavenings and salt substitutes; of foods it is not kept
     kcal: Nought
     cup_g: Maybe = None
     tbsp_g: Maybe = None
@@ -143,5 +145,36 @@ class Ingredient(BaseModel):
         if self.tbsp_g:
             return self.tbsp_g / US_TBSP_ML, self.confidence
         if self.tsp_g:
-            return self.tsp_g / 4.929, self.confidence
+            return self.tsp_g / US_TSP_ML, self.confidence
         return (0.95, "low") if self.water_g > 40 or self.fat_g > 60 else (0.55, "low")
+
+
+def risks(i: Ingredient) -> dict[str, int]:
+    """All that any diet could mind in an ingredient, by name: 2 where it is certain, 1 where only the pack can tell."""
+    found = {"gluten": {"no": 0, "risk": 1, "yes": 2}[i.contains_gluten], "sugar": {"no": 0, "check": 1, "yes": 2}[i.added_sugar]}
+    found["refined"] = 2 if i.refined == "yes" else 0
+    found["fat"] = 2 if i.group in ("fat_oil", "fat_solid") else 0
+    found["lactose"] = {"": 2, "no": 0}.get(i.lactose, 1) if "milk" in i.allergens else 0
+    if i.animal != "none":
+        found["animal" if i.animal == "check" else f"animal:{i.animal}"] = 1 if i.animal == "check" else 2
+    for token in i.allergens:
+        kind, _, rest = token.partition(":")
+        if kind in ("check", "may"):
+            found[rest] = max(found.get(rest, 0), 1)
+        elif kind != "cross":
+            found[token] = 2
+    return found
+
+
+def milder(one: Iterable[Ingredient], other: Iterable[Ingredient]) -> bool:
+    """Whether some diet could judge `one` more leniently than `other`, each taken as all of its ingredients together."""
+
+    def together(rows: Iterable[Ingredient]) -> dict[str, int]:
+        found: dict[str, int] = {}
+        for row in rows:
+            for risk, level in risks(row).items():
+                found[risk] = max(found.get(risk, 0), level)
+        return found
+
+    have = together(one)
+    return any(level > have.get(risk, 0) for risk, level in together(other).items())

@@ -1,22 +1,33 @@
-"""From what a cook calls a thing to the ingredient it is. An unknown word leaves the name unresolved: never a guess that
-could be falsely safe ("cricket flour" is not flour)."""
+"""From what a cook calls a thing to the ingredient it is, word by word in the order of the words. An unknown word leaves the name
+unresolved: never a guess that could be falsely safe ("cricket flour" is not flour, "chocolate milk" is not milk chocolate)."""
 
 import re
 import unicodedata
-from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
-from .ingredients import Confidence, Ingredient
+from .ingredients import Confidence, Ingredient, risks
 
-_IRREGULAR = {"berries": "berry", "halves": "half", "leaves": "leaf", "cherries": "cherry", "potatoes": "potato", "tomatoes": "tomato", "molasses": "molasses", "hummus": "hummus", "couscous": "couscous", "swiss": "swiss", "bus": "bus", "glass": "glass"}  # fmt: skip
-JOINTS = ("with", "and", "plus", "containing", "contain")
+_IRREGULAR = {"berries": "berry", "halves": "half", "leaves": "leaf", "loaves": "loaf", "cherries": "cherry", "potatoes": "potato", "tomatoes": "tomato", "molasses": "molasses", "hummus": "hummus", "couscous": "couscous", "swiss": "swiss", "bus": "bus", "glass": "glass", "cookies": "cookie", "brownies": "brownie", "smoothies": "smoothie", "smarties": "smartie", "quiches": "quiche"}  # fmt: skip
 _NOT_PLURAL = ("ss", "us", "is")
 STATES = {
-    "whipped": "whipped", "stiff": "whipped", "stiffly": "whipped", "peaks": "whipped", "foamy": "whipped",
+    "whipped": "whipped", "stiff": "whipped", "stiffly": "whipped", "peak": "whipped", "foamy": "whipped",
     "melted": "melted", "grated": "grated", "squeezed": "squeezed", "mashed": "mashed", "separated": "separated", "scooped": "scooped", "spooned": "spooned",
-    "certified": "certified",
+    "certified": "certified", "organic": "organic", "unsweetened": "unsweetened", "raw": "raw", "roasted": "roasted", "toasted": "roasted", "salted": "salted", "unsalted": "unsalted",
 }  # fmt: skip
+_STATE_PHRASES = {("low", "fat"): "low-fat", ("reduced", "fat"): "low-fat", ("no", "added", "sugar"): "unsweetened"}
+# What a name may claim, and the risk (see `risks`) of which the row must then be free.
+_FREE = {
+    "dairy": "milk", "milk": "milk", "cow": "milk", "casein": "milk", "lactose": "lactose", "egg": "egg", "nut": "tree_nut", "peanut": "peanut", "soy": "soy",
+    "wheat": "wheat", "gluten": "gluten", "sugar": "sugar", "grain": "gluten",
+}  # fmt: skip
+_CLAIMS: dict[tuple[str, ...], tuple[str, ...]] = {
+    **{(what, "free"): (risk,) for what, risk in _FREE.items()},
+    ("glutenfree",): ("gluten",), ("gf",): ("gluten",), ("df",): ("milk",), ("non", "dairy"): ("milk",), ("nondairy",): ("milk",),
+    ("vegan",): ("animal",), ("plant", "based"): ("animal",), ("plantbased",): ("animal",),
+}  # fmt: skip
+_INERT_GROUPS = ("salt", "sugar", "starch", "water_juice", "leavener", "acid", "liquid_sweetener")
 
 
 def words_of(text: str) -> list[str]:
@@ -25,10 +36,19 @@ def words_of(text: str) -> list[str]:
     >>> words_of("Crème fraîche, plant-based (2 Eggs')")
     ['creme', 'fraiche', 'plant', 'based', '2', 'egg']
     """
+    return [singular(w) for w in re.findall(r"[a-z0-9]+", unmarked(text))]
+
+
+def unmarked(text: str) -> str:
+    """Lower case, without accents, apostrophes and the s of a genitive."""
     plain = unicodedata.normalize("NFKD", text.lower())
     plain = "".join(c for c in plain if not unicodedata.combining(c))
-    plain = re.sub(r"['’]s?\b|['’]", "", plain)
-    return [singular(w) for w in re.findall(r"[a-z0-9]+", plain)]
+    return re.sub(r"['’]s?\b|['’]", "", plain)
+
+
+def foreign(text: str) -> bool:
+    """Letters that `words_of` would lose: a word in another script, or one like "œ" that has no plain form."""
+    return any(c.isalpha() and not "a" <= c <= "z" and not unicodedata.combining(c) for c in unicodedata.normalize("NFKD", text.lower()))
 
 
 def singular(word: str) -> str:
@@ -44,188 +64,226 @@ def singular(word: str) -> str:
     return word[:-1]
 
 
+def states_of(text: str) -> frozenset[str]:
+    """What a line says of how a thing is or was treated, as kept with the line: whipped, organic, low-fat …"""
+    words = words_of(text)
+    said = {STATES[w] for w in words if w in STATES}
+    said |= {state for phrase, state in _STATE_PHRASES.items() if _starts(words, phrase)}
+    if _starts(words, ("free", "range")):
+        said.add("free-range")
+    return frozenset(said)
+
+
 @dataclass(frozen=True, slots=True)
 class Named:
     """What a name turned out to be. `parts` are (ingredient id, share): shares of the weight, or, where `per_piece` is
-    set, grams in one piece. Empty `parts` means not known; `suggestion` may then help."""
+    set, grams in one piece. Empty `parts` means not known; `suggestion` may then help. `corrected`: only by a change of spelling."""
 
     parts: tuple[tuple[str, float], ...]
     confidence: Confidence
     note: str = ""
-    states: frozenset[str] = frozenset()
     per_piece: bool = False
     suggestion: str = ""
+    corrected: str = ""
+    size: int = 0  # words of the name that was found
+
+    @property
+    def ids(self) -> tuple[str, ...]:
+        """The ingredients it is made of."""
+        return tuple(id_ for id_, _ in self.parts)
+
+
+NOTHING = Named((), "low")
+
+
+@dataclass(slots=True)
+class _Node:
+    """A place in the tree of names: what may follow, and what ends here."""
+
+    next: dict[str, "_Node"] = field(default_factory=dict)
+    end: Named | None = None
 
 
 class Names:
-    """All names: each ingredient's own, the alias table, prepared things, and the words to pass over."""
+    """All names: each ingredient's own, the alias table, prepared things, as sequences of words; and the words that may stand
+    inside a name without changing it, which are a closed list and come from `preparation.toml` (`table["passed"]`)."""
 
     def __init__(self, ingredients: Mapping[str, Ingredient], table: Mapping[str, Mapping[str, object]]) -> None:
-        self._ingredients = ingredients
+        self.ingredients = ingredients
         self._table = table
-        self._phrases: dict[frozenset[str], str] = {}
         words = table["words"]
-        self._descriptors = {singular(str(w)) for w in _strings(words["descriptors"])}
-        self._telling = {singular(str(w)) for w in _strings(words["telling"])}
         spelling = words.get("spelling", {})
         assert isinstance(spelling, Mapping)
         self._spelling = {singular(str(k)): singular(str(v)) for k, v in spelling.items()}
-        for ingredient in ingredients.values():
-            self._add(re.sub(r"\(.*?\)", "", ingredient.name), ingredient.id)
-            self._add(ingredient.id.replace("_", " "), ingredient.id)
+        self._root = _Node()
+        self.spoken: list[str] = []
+        self._read_names(table)
+        self.first_words = frozenset(self._root.next)
+        alone = {w for w, node in self._root.next.items() if node.end}
+        self.passed: Mapping[str, object] = table["passed"]
+        self._unlike = [tuple(words_of(n)) for n in _strings(_table(self.passed["unlike"])["names"])]
+        self._between = {singular(w) for k in ("how", "kind", "glue") for w in re.findall(r"[a-z]+", str(self.passed[k]))}
+        self._between -= alone | {"free", "not", "no", "non"}
+        telling = {singular(str(w)) for w in _strings(words["telling"])}
+        listed = {singular(w) for k in ("how", "kind", "glue", "grammar", "tools") for w in re.findall(r"[a-z]+", str(self.passed[k]))}
+        self._vocabulary = {w for phrase, _ in self.all() for w in phrase} | listed | telling
+        self._guessable = sorted(w for w in self._vocabulary - listed if len(w) >= 5)
+        self.resolve = lru_cache(maxsize=4096)(self._resolve)
+
+    def _read_names(self, table: Mapping[str, Mapping[str, object]]) -> None:
+        for ingredient in self.ingredients.values():
+            named = Named(((ingredient.id, 1.0),), "high")
+            for own in (re.sub(r"\(.*?\)", "", ingredient.name), ingredient.id.replace("_", " ")):
+                self._add(own, named)
+                head, comma, rest = own.partition(",")
+                if comma and "," not in rest:
+                    self._add(f"{rest} {head}", named)
         for id_, names in table["aliases"].items():
-            if id_ not in ingredients:
+            if id_ not in self.ingredients:
                 raise ValueError(f"names for an ingredient that is not there: {id_}")
             for name in _strings(names):
-                self._add(name, id_, override=True)
-        milled = table["milled"]
-        assert isinstance(milled, Mapping)
-        self.milled: dict[str, str] = {str(k): str(v) for k, v in milled.items()}
-        self._asked: dict[frozenset[str], tuple[str, str]] = {}
+                self._add(name, Named(((id_, 1.0),), "high"), override=True)
         for id_, row in table["ask"].items():
-            assert isinstance(row, Mapping)
-            self._asked[self._key(str(row["name"]))] = (id_, str(row["question"]))
-        self._prepared: dict[frozenset[str], tuple[dict[str, float], bool]] = {}
-        for name, parts in table["prepared"].items():
-            self._prepared[self._key(name)] = (_numbers(parts), True)
-        for name, parts in table["prepared_by_weight"].items():
-            self._prepared[self._key(name)] = (_numbers(parts), False)
-        self._vocabulary = {w for phrase in (*self._phrases, *self._prepared) for w in phrase} | self._descriptors | self._telling
-        self._by_word: dict[str, list[frozenset[str]]] = {}
-        for phrase in self._phrases:
-            for word in phrase:
-                self._by_word.setdefault(word, []).append(phrase)
-        self._long_words = sorted(w for w in self._vocabulary if len(w) >= 5)
-        self.resolve = lru_cache(maxsize=4096)(self._resolve)
+            self._add(str(_table(row)["name"]), Named(((id_, 1.0),), "medium", str(_table(row)["question"])), override=True)
+        for kind in ("prepared", "prepared_by_weight"):
+            for name, parts in table[kind].items():
+                of = {str(k): float(v) for k, v in _table(parts).items()}  # type: ignore[arg-type]
+                note = " and ".join(self.ingredients[p].name for p in of)
+                self._add(name, Named(tuple(of.items()), "medium", note, kind == "prepared"), override=True)
+        self.milled: dict[str, str] = {str(k): str(v) for k, v in table["milled"].items()}
 
     def over(self, ingredients: Mapping[str, Ingredient]) -> "Names":
         """The same names over more ingredients, which answer to their own."""
         return Names(ingredients, self._table)
 
-    def _key(self, name: str) -> frozenset[str]:
-        return frozenset(self._spelling.get(w, w) for w in words_of(name))
+    def all(self) -> Iterator[tuple[tuple[str, ...], Named]]:
+        """Every name, as its words in their order, and what it is."""
+        open_: list[tuple[tuple[str, ...], _Node]] = [((), self._root)]
+        while open_:
+            words, node = open_.pop()
+            if node.end:
+                yield words, node.end
+            open_ += [((*words, w), n) for w, n in node.next.items()]
 
-    def _add(self, name: str, id_: str, override: bool = False) -> None:
-        key = self._key(name)
-        if key and (override or key not in self._phrases):
-            self._phrases[key] = id_
+    def spelled(self, word: str) -> str:
+        """A word in the spelling of the tables, where its other spelling is a known one."""
+        return self._spelling.get(word, word)
+
+    def longest_at(self, words: Sequence[str], at: int, tail: bool = True) -> tuple[int, Named | None]:
+        """The longest name that begins at `words[at]`, and the place after it; words that never change what a thing is may stand
+        inside it. `tail` False: not in inner searches, where each word must follow at once."""
+        best: tuple[int, int, Named | None] = (0, at, None)
+        open_: list[tuple[_Node, int, int, int]] = [(self._root, at, 0, 0)]
+        while open_:
+            node, place, size, skipped = open_.pop()
+            if node.end and (size, -place) > (best[0], -best[1]):
+                best = (size, place, node.end)
+            if place >= len(words):
+                continue
+            if (after := node.next.get(words[place])) is not None:
+                open_.append((after, place + 1, size + 1, skipped))
+            if tail and size and skipped < 3 and words[place] in self._between:
+                open_.append((node, place + 1, size, skipped + 1))
+        return best[1], best[2]
+
+    def _add(self, name: str, named: Named, override: bool = False) -> None:
+        words = [self.spelled(w) for w in words_of(name)]
+        if not words:
+            return
+        self.spoken.append(name)
+        node = self._root
+        for word in words:
+            node = node.next.setdefault(word, _Node())
+        if override or node.end is None:
+            node.end = replace(named, size=len(words))
 
     def _resolve(self, text: str) -> Named:
-        raw = words_of(text)
-        states = frozenset(STATES[w] for w in raw if w in STATES)
-        words, corrected = self._correct(raw)
-        if not words:
-            return Named((), "low")
-        note = f"read as {' '.join(words)}" if corrected else ""
-        wanted = frozenset(words)
-        if wanted not in self._phrases and wanted not in self._prepared and self._joins(words):
-            return Named((), "low", note, states, suggestion=self._suggest(wanted))
-        for prepared, (parts, per_piece) in self._prepared.items():
-            if prepared <= wanted and wanted - prepared <= self._descriptors:
-                return Named(
-                    tuple(parts.items()),
-                    "medium",
-                    " and ".join(self._ingredients[p].name for p in parts),
-                    states,
-                    per_piece,
-                )
-        if wanted in self._asked:
-            asked, question = self._asked[wanted]
-            return Named(((asked, 1.0),), "medium", question, states)
-        if id_ := self._match(wanted):
-            return Named(((id_, 1.0),), "medium" if corrected else "high", note, states)
-        if claimed := self._claimed(wanted):
-            return Named(((claimed, 1.0),), "medium", note, states)
-        return Named((), "low", note, states, suggestion=self._suggest(wanted))
+        if foreign(text):
+            return NOTHING
+        raw = [self.spelled(w) for w in words_of(re.sub(r"\bfree[\s-]+range\b", " ", text, flags=re.IGNORECASE))]
+        words = [self._corrected(w) for w in raw]
+        if not words or any(_starts(words, u) for u in self._unlike):
+            return NOTHING
+        corrected = " ".join(words) if words != raw else ""
+        found = max((n for n in (self._one(words), self._turned(words)) if n), key=lambda n: n.size, default=None) or self._claimed(words)
+        if found and corrected and any(self.ingredients[id_].group in _INERT_GROUPS for id_ in found.ids):
+            return replace(NOTHING, suggestion=self.ingredients[found.ids[0]].name)
+        if found:
+            note = "; ".join(x for x in (found.note, f"read as {corrected}" if corrected else "") if x)
+            return replace(found, note=note, corrected=corrected, confidence="medium" if corrected else found.confidence)
+        return replace(NOTHING, suggestion=self._suggest(words))
 
-    def _joins(self, words: list[str]) -> bool:
-        """Two things in one name, "coconut yogurt with milk": what follows the joint is food, not a manner."""
-        joint = next((at for at, w in enumerate(words) if w in JOINTS), None)
-        return joint is not None and any(w not in self._descriptors and not w.isdigit() for w in words[joint + 1 :])
-
-    def _correct(self, raw: Iterable[str]) -> tuple[list[str], bool]:
-        out: list[str] = []
-        corrected = False
-        for word in raw:
-            word_ = self._spelling.get(word, word)
-            corrected |= word_ != word and word not in (
-                "soya",
-                "yoghurt",
-                "soja",
-                "purée",
-                "fibre",
-                "yogourt",
-                "yoghourt",
-            )
-            if word_ in self._vocabulary or word_.isdigit() or len(word_) < 5:
-                out.append(word_)
+    def _one(self, words: Sequence[str]) -> Named | None:
+        """The one thing these words name: the longest name in them, with nothing but passable words and numbers beside it."""
+        best: Named | None = None
+        best_size = 0
+        for at in range(len(words)):
+            end, named = self.longest_at(words, at)
+            if named is None or not all(self._idle(w) for w in (*words[:at], *words[end:])):
                 continue
-            from rapidfuzz import process  # only for a word nobody knows: a script's start need not wait for it
-            from rapidfuzz.distance import OSA
+            telling = sum(not self._idle(w) for w in words[at:end]) * 100 + (end - at)
+            if best is None or telling > best_size:
+                best, best_size = named, telling
+        return best
 
-            limit = 2 if len(word_) >= 8 else 1
-            near = process.extract(word_, self._long_words, scorer=OSA.distance, score_cutoff=limit, limit=3)
-            near = [n for n in near if n[0][0] == word_[0]]
-            if near and (len(near) == 1 or near[0][1] < near[1][1]):
-                out.append(near[0][0])
-                corrected = True
-            else:
-                out.append(word_)
-        return out, corrected
+    def _idle(self, word: str) -> bool:
+        return word in self._between or word.isdigit()
 
-    def _match(self, wanted: frozenset[str]) -> str | None:
-        """The longest known phrase that is all there, with nothing but descriptors beside it."""
-        if wanted in self._phrases:
-            return self._phrases[wanted]
-        best: frozenset[str] | None = None
-        for word in wanted:
-            for phrase in self._by_word.get(word, ()):
-                if phrase <= wanted and all(w in self._descriptors or w.isdigit() for w in wanted - phrase):
-                    key = (len(phrase), sum(map(len, phrase)), sorted(phrase))
-                    if best is None or key > (len(best), sum(map(len, best)), sorted(best)):
-                        best = phrase
-        return self._phrases[best] if best else None
+    def _turned(self, words: Sequence[str]) -> Named | None:
+        """The head first and its kind after it: "sugar caster", "oats rolled". Only where what follows is no thing of its own:
+        "butter almonds" is not almond butter."""
+        if len(words) < 2 or any(self.longest_at(words, at, tail=False)[1] for at in range(1, len(words))):
+            return None
+        return self._one([*words[1:], words[0]])
 
-    def _claimed(self, wanted: frozenset[str]) -> str | None:
-        """A claim before the name: "gluten-free oats", "dairy-free dark chocolate". Only believed where a variant exists,
-        or where the thing never holds what it claims to be free of."""
-        gluten_free = {"gluten", "free"} <= wanted or "gf" in wanted
-        if gluten_free:
-            id_ = self._match(wanted - {"gluten", "free", "gf"})
-            if id_ and f"{id_}_gf" in self._ingredients:
-                return f"{id_}_gf"
-            return id_ if id_ and self._ingredients[id_].contains_gluten == "no" else None
-        for claim in (
-            {"dairy", "free"},
-            {"non", "dairy"},
-            {"vegan"},
-            {"plant", "based"},
-            {"lactose", "free"},
-            {"milk", "free"},
-        ):
-            if claim <= wanted:
-                id_ = self._match(wanted - claim)
-                if id_ and self._ingredients[id_].animal == "none" and not any("milk" in a for a in self._ingredients[id_].allergens):
-                    return id_
+    def _claimed(self, words: Sequence[str]) -> Named | None:
+        """A claim before the name: "gluten-free oats", "dairy-free granola". It picks the certified row where there is one; it never
+        makes a row other than it is, and a row that certainly holds what the claim denies is not what is meant ("vegan eggs")."""
+        for claim, denied in _CLAIMS.items():
+            bare = _without(words, claim)
+            named = (self._one(bare) or self._claimed(bare)) if bare else None
+            if named is None or len(named.parts) != 1:
+                continue
+            row = self.ingredients[named.ids[0]]
+            twin = self.ingredients.get(f"{row.id}_gf")
+            if denied == ("gluten",) and twin is not None:
+                return replace(named, parts=((twin.id, 1.0),), confidence="medium")
+            held = risks(row)
+            certain = (
+                row.animal not in ("none", "check")
+                if denied == ("animal",)
+                else any(level == 2 and risk.partition(":")[0] == denied[0] for risk, level in held.items())
+            )
+            return None if certain else replace(named, confidence="medium")
         return None
 
-    def _suggest(self, wanted: frozenset[str]) -> str:
-        known = wanted & set(self._by_word)
-        id_ = self._match(frozenset(known)) if known else None
-        return self._ingredients[id_].name if id_ else ""
+    def _corrected(self, word: str) -> str:
+        """The word, or the one known word it is a slip of the pen for: first and last letter agree, two slips only where the endings
+        agree, and never onto a word that only tells how a thing is."""
+        if word in self._vocabulary or word.isdigit() or len(word) < 5:
+            return word
+        from rapidfuzz import process  # only for a word nobody knows: a script's start need not wait for it
+        from rapidfuzz.distance import OSA
+
+        near = process.extract(word, self._guessable, scorer=OSA.distance, score_cutoff=2 if len(word) >= 8 else 1, limit=3)
+        near = [n for n in near if (n[0][0], n[0][-1]) == (word[0], word[-1]) and (n[1] == 1 or n[0][-3:] == word[-3:])]
+        return near[0][0] if near and (len(near) == 1 or near[0][1] < near[1][1]) else word
+
+    def _suggest(self, words: Sequence[str]) -> str:
+        found = [n for at in range(len(words)) if (n := self.longest_at(words, at)[1])]
+        return self.ingredients[found[-1].ids[0]].name if found else ""
 
     def could_be(self, text: str, note: str, problem: str) -> tuple[str, ...]:
         """What a line could be, where its name is two things and one was taken (the note asks which), or was not known at all."""
         for id_, row in self._table["ask"].items():
-            assert isinstance(row, Mapping)
-            if note and str(row["question"]) in note:
-                return tuple(dict.fromkeys((id_, str(row["other"]))))
+            if note and str(_table(row)["question"]) in note:
+                return tuple(dict.fromkeys((id_, str(_table(row)["other"]))))
         unknown = re.search(r"not known: “([^”]*)”", problem)
         if unknown is None:
             return ()
         words = [w for w in words_of(unknown[1]) if not w.isdigit()]
         meant = re.search(r"did you mean (.+)\?", problem)
-        found: dict[str, None] = {i.id: None for i in self._ingredients.values() if meant and i.name == meant[1]}
+        found: dict[str, None] = {i.id: None for i in self.ingredients.values() if meant and i.name == meant[1]}
         for some in (words, words[-1:], words[:1]):
             for id_ in self.search(" ".join(some), 4) if some else ():
                 found[id_] = None
@@ -233,26 +291,39 @@ class Names:
 
     def search(self, text: str, limit: int = 20) -> list[str]:
         """Ingredient ids whose names hold all of the words begun in `text`, best first; misspellings forgiven."""
-        wanted = words_of(text)
+        wanted = [self.spelled(w) for w in words_of(text)]
         if not wanted:
-            return sorted(self._ingredients)[:limit]
+            return sorted(self.ingredients)[:limit]
         found: dict[str, tuple[int, int]] = {}
-        for phrase, id_ in self._phrases.items():
-            if all(any(w.startswith(q) for w in phrase) for q in wanted):
-                rank = (0 if frozenset(wanted) == phrase else 1, len(phrase))
-                found[id_] = min(found.get(id_, (9, 99)), rank)
+        for phrase, named in self.all():
+            if len(named.parts) == 1 and all(any(w.startswith(q) for w in phrase) for q in wanted):
+                rank = (0 if tuple(wanted) == phrase else 1, len(phrase))
+                found[named.ids[0]] = min(found.get(named.ids[0], (9, 99)), rank)
         if not found:
-            corrected, _ = self._correct(wanted)
+            corrected = [self._corrected(w) for w in wanted]
             if corrected != wanted:
                 return self.search(" ".join(corrected), limit)
         return sorted(found, key=lambda i: (found[i], i))[:limit]
 
 
-def _strings(value: object) -> list[str]:
+def _starts(words: Sequence[str], phrase: Sequence[str]) -> bool:
+    """Whether the phrase stands somewhere in the words, word after word."""
+    return any(tuple(words[at : at + len(phrase)]) == tuple(phrase) for at in range(len(words) - len(phrase) + 1))
+
+
+def _without(words: Sequence[str], phrase: Sequence[str]) -> list[str]:
+    """The words without the phrase; empty where it does not stand in them."""
+    for at in range(len(words) - len(phrase) + 1):
+        if tuple(words[at : at + len(phrase)]) == tuple(phrase):
+            return [*words[:at], *words[at + len(phrase) :]]
+    return []
+
+
+def _table(value: object) -> Mapping[str, object]:
+    assert isinstance(value, Mapping)
+    return value
+
+
+def _strings(value: Iterable[object] | object) -> list[str]:
     assert isinstance(value, (list, tuple))
     return [str(v) for v in value]
-
-
-def _numbers(value: object) -> dict[str, float]:
-    assert isinstance(value, Mapping)
-    return {str(k): float(v) for k, v in value.items()}

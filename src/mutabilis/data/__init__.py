@@ -11,15 +11,18 @@ from pathlib import Path
 from typing import Any
 
 from mutabilis.core.batter import Form, FormKey
+from mutabilis.core.clauses import Clauses
 from mutabilis.core.diets import DietRule, check_rule, read_rule
 from mutabilis.core.facts import Facts
 from mutabilis.core.heat import HeatFacts
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.naming import Names
+from mutabilis.core.prose import Prose
 from mutabilis.core.quantities.units import Units
 from mutabilis.core.stove.facts import StoveFacts
 from mutabilis.core.swaps.craft import Craft
 from mutabilis.core.usual import Leftovers
+from mutabilis.core.words import Words
 
 HERE = files(__package__)
 
@@ -30,10 +33,16 @@ def load_facts() -> Facts:
     ingredients = load_ingredients()
     forms: dict[FormKey, Form] = {form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())}
     diets, faults = read_rules(HERE.joinpath("diets"), ingredients)
+    units = Units.from_table(_toml("units.toml"))
+    names = Names(ingredients, {**_toml("names.toml"), "passed": _toml("preparation.toml")})
+    words = Words(names, units)
     return Facts(
         ingredients=ingredients,
-        names=Names(ingredients, _toml("names.toml")),
-        units=Units.from_table(_toml("units.toml")),
+        names=names,
+        words=words,
+        clauses=Clauses(words),
+        prose=Prose(_toml("prose.toml"), words),
+        units=units,
         forms=forms,
         diets=diets,
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),

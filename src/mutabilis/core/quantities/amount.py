@@ -1,7 +1,7 @@
 """The amount in a line as a cook writes it, apart from what it is an amount of."""
 
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from .numbers import NUMBER, take_range, value
 from .units import Heap, Unit, Units
@@ -39,14 +39,14 @@ _BULLET = re.compile(r"^\s*(?:[•*·▢□☐◦‣–—+]\s*|-\s+|\d+[.)]\s+(
 _ABOUT = re.compile(r"^\s*(?:about|approx(?:imately|\.)?|roughly|around|circa|ca\.?|c\.|~|≈|up to|at least|another)\s+", re.IGNORECASE)
 _PAREN = re.compile(r"\(([^()]*)\)|\[([^\[\]]*)\]")
 _MASS_IN = re.compile(rf"(?:^|[\s(/=,~])(?:about|approx\.?|approximately|ca\.?|circa|roughly|~|≈|=)?\s*(?P<n>{NUMBER})(?:\s*(?:-|–|to)\s*(?P<n2>{NUMBER}))?\s*(?P<u>g|gr|gms?|grams?|grammes?|kg|oz|ounces?|lbs?)\b", re.IGNORECASE)  # fmt: skip
-_RELATION = re.compile(
+RELATION = re.compile(
     r"(?:(?P<times>twice|double|half|three times|two thirds)\s+)?(?:as much|the same (?:weight|amount)|same (?:weight|amount)|equal (?:weight|amount)s?|its weight)"
     r"(?:\s+of)?\s*(?P<what>[\w\s-]*?)\s*\b(?:as|to|in)\b\s+(?:the\s+)?(?P<other>[\w\s-]+)",
     re.IGNORECASE,
 )
 _TIMES = {"twice": 2.0, "double": 2.0, "half": 0.5, "three times": 3.0, "two thirds": 2 / 3}
-_TO_TASTE = re.compile(r",?\s*\b(?:to taste|as needed|as required|if needed|for seasoning)\b", re.IGNORECASE)
-_OPTIONAL = re.compile(r"[,;]?\s*\(?\b(?:optional(?:ly)?|if (?:you )?(?:like|want|wish|desired|liked)|or omit)\b\)?", re.IGNORECASE)
+TO_TASTE = re.compile(r",?\s*\b(?:to taste|as needed|as required|if needed|for seasoning)\b", re.IGNORECASE)
+OPTIONAL = re.compile(r"[,;]?\s*\(?\b(?:optional(?:ly)?|if (?:you )?(?:like|want|wish|desired|liked)|or omit)\b\)?", re.IGNORECASE)
 _OR = re.compile(r"\s*(?:\bor\b\s*(?=[a-zA-Z\d½¼¾⅓⅔])|/\s*(?=[a-zA-Z]))")
 _LITTLE = re.compile(r"^(?:a (?:little|bit of|touch of)|some|enough)\s+", re.IGNORECASE)
 _PACK_OF = re.compile(
@@ -68,11 +68,11 @@ def read_amount(text: str, units: Units) -> Amount:
         return Amount((), None, line, problem="a negative amount")
     if re.match(r"^(nan|inf(inity)?)\b", line, re.IGNORECASE):
         return Amount((), None, line, problem="not a number")
-    optional = bool(_OPTIONAL.search(line))
-    line = _OPTIONAL.sub("", line).strip()
-    to_taste = bool(_TO_TASTE.search(line))
-    line = _TO_TASTE.sub("", line).strip()
-    if relation := _RELATION.search(line):
+    optional = bool(OPTIONAL.search(line))
+    line = OPTIONAL.sub("", line).strip()
+    to_taste = bool(TO_TASTE.search(line))
+    line = TO_TASTE.sub("", line).strip()
+    if relation := RELATION.search(line):
         words = (line[: relation.start()] + " " + (relation["what"] or "")).strip(" ,:-")
         times = _TIMES.get((relation["times"] or "").lower(), 1.0)
         return Amount((), None, words, (times, relation["other"].strip()), optional, to_taste=to_taste)
@@ -81,6 +81,9 @@ def read_amount(text: str, units: Units) -> Amount:
     measures, rest = _measures(body, units)
     if not measures:
         measures, rest = _trailing(body, units)
+    if measures:
+        more, rest = _more(rest, units)
+        measures = [*measures, *more]
     if measures and rest.lstrip().startswith("/"):
         second, after = _measures(rest.lstrip(" /"), units)
         if second:
@@ -138,20 +141,39 @@ def _measures(text: str, units: Units) -> tuple[list[Measure], str]:
     """Measures at the head of the text, those joined by "plus" or "+" too."""
     measures: list[Measure] = []
     rest = text
+    joined: re.Match[str] | None = None
     while True:
         one, after = _one(rest, units)
         if one is None:
             return measures, rest
-        measures.append(one)
-        rest = after
+        measures.append(one if joined is None else _joined(one, joined))
+        rest = re.sub(r"^\s*(?:more|extra)\b\s*(?:of\s+)?", "", after, flags=re.IGNORECASE) if joined else after
         joined = re.match(
-            r"^\s*(?:plus|\+|and|&)\s+(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|(?:scant|generous|level|rounded|heaped)\s+\d|an?\s+(?:pinch|dash|half)|half|one|two)",
+            r"^\s*,?\s*(?P<how>plus|\+|and|&|minus|less)\s+(?P<most>up\s+to\s+)?(?=[\d½¼¾⅓⅔⅛⅜⅝⅞]|(?:scant|generous|level|rounded|heaped)\s+\d|an?\s+(?:pinch|dash|half)|half|one|two)",
             rest,
             re.IGNORECASE,
         )
         if not joined:
             return measures, rest
         rest = rest[joined.end() :]
+
+
+def _joined(one: Measure, joined: re.Match[str]) -> Measure:
+    """A measure that another is followed by: added, taken off ("minus 2 tbsp"), or only perhaps added ("plus up to 1 cup more")."""
+    if joined["how"].lower() in ("minus", "less"):
+        return replace(one, low=-one.high, high=-one.low)
+    return replace(one, low=0.0) if joined["most"] else one
+
+
+def _more(rest: str, units: Units) -> tuple[list[Measure], str]:
+    """What a line adds or takes off behind its name: "2 cups milk, plus up to 1 cup more", "1 cup flour minus 2 tbsp"."""
+    m = re.search(r",?\s*\b(?P<how>plus|minus|less)\s+(?P<most>up\s+to\s+)?(?=[\d½¼¾⅓⅔⅛]|an?\s|half\b|one\b|two\b)", rest, re.IGNORECASE)
+    if not m:
+        return [], rest
+    one, after = _one(rest[m.end() :], units)
+    if one is None or re.sub(r"\b(?:more|extra|if|needed|as|of|it|the|required)\b|[\s,.;()]", "", after, flags=re.IGNORECASE):
+        return [], rest
+    return [_joined(one, m)], rest[: m.start()]
 
 
 def _one(text: str, units: Units) -> tuple[Measure | None, str]:

@@ -16,7 +16,7 @@ WORD_FRACTIONS = {"half": 1 / 2, "third": 1 / 3, "thirds": 1 / 3, "quarter": 1 /
 _V = "".join(VULGAR)
 _PLAIN = r"\d+(?:[.,]\d+)*"
 # One number. Longest spellings first, so that "1 1/2" is not read as 1.
-NUMBER = rf"(?:\d+\s+dozen|\d+\s*[-\s]\s*\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+\s*[-\s]?\s*[{_V}]|[{_V}]|\.\d+|{_PLAIN})"
+NUMBER = rf"(?:\d+\s+dozen|\d+\s+(?:and|&|\+)\s+(?:\d\s*/\s*\d+|[{_V}])|\d+\s*[-\s]\s*\d+\s*/\s*\d+|\d+\s*/\s*\d+|\d+\s*[-\s]?\s*[{_V}]|[{_V}]|\.\d+|{_PLAIN})"
 _WORD_NUMBER = (
     r"(?:(?:an?|one|two|three)\s+(?:half|thirds?|quarters?|eighth)|(?:one|two|three|four|five)\s+and\s+a\s+(?:half|quarter|third)"
     r"|half(?:\s+an?)?|(?:a|one)?\s*quarter|(?:a|one)?\s*third|half\s+a\s+dozen|a\s+dozen|a\s+couple(?:\s+of)?|"
@@ -36,7 +36,7 @@ def value(text: str) -> float:
     >>> [value(t) for t in ("1 1/2", "1½", "1-1/2", "0,5", "1,000", "two", "half a", ".25", "one and a half")]
     [1.5, 1.5, 1.5, 0.5, 1000.0, 2.0, 0.5, 0.25, 1.5]
     """
-    t = " ".join(text.lower().replace("⁄", "/").split())
+    t = re.sub(r"(?<=\d)\s+(?:and|&|\+)\s+(?=\d+\s*/|[^\w\s])", " ", " ".join(text.lower().replace("⁄", "/").split()))
     if m := re.fullmatch(r"(\d+)\s*[-\s]\s*(\d+)\s*/\s*(\d+)", t):
         return int(m[1]) + _ratio(m[2], m[3])
     if m := re.fullmatch(r"(\d+)\s*/\s*(\d+)", t):
