@@ -231,7 +231,7 @@ def test_a_kitchen_brings_its_labels_its_readings_and_its_cups(tmp_path):
 
 
 def test_a_base_that_fits_comes_back_as_it_was_written():
-    text = "150 g rice flour\n3 eggs\n320 g milk\n2 g salt\n"
+    text = "150 g certified gluten-free rice flour\n3 eggs\n320 g milk\n2 g salt\n"
     found = json.loads(run("adapt", "-", "--form", "crepe", "--diet", "gluten_free", "--json", stdin=text).stdout)
     (answer,) = found["alternatives"]
     assert [x["grams"] for x in answer["lines"]] == [150, 150, 320, 2] and answer["changes"] == [] and answer["score"] == 1

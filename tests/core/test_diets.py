@@ -35,6 +35,12 @@ CASES = [
         ("gluten_free", name, VOUCH)
         for name in (
             "buckwheat flour",
+            "rice flour",
+            "glutinous rice flour",
+            "cornflour",
+            "tapioca starch",
+            "ground flaxseed",
+            "almond flour",
             "oat flour",
             "baking powder",
             "pancake mix",
@@ -49,10 +55,6 @@ CASES = [
         ("gluten_free", name, FITS)
         for name in (
             "certified gluten-free oat flour",
-            "rice flour",
-            "glutinous rice flour",
-            "cornflour",
-            "tapioca starch",
             "cream of tartar",
             "egg",
             "milk",

@@ -69,8 +69,10 @@ def test_what_the_trade_knows():
     nine = cook(HEAT, "griddle", 9, 190, "none")
     assert 120 <= nine.turn_s <= 180 and 0.5 <= nine.first_brown <= 2
     assert 180 <= cook(HEAT, "waffle", 13, 190, "none").done_s <= 300
-    thick = cook(HEAT, "griddle", 14, 210)
-    assert thick.first_brown_at_safe > HEAT.brown.burnt and thick.verdict == "burnt"
+    twelve = cook(HEAT, "griddle", 12, 190, "none")
+    assert 140 <= twelve.turn_s <= 180 and 80 <= twelve.done_s - twelve.turn_s <= 120 and twelve.verdict == "works"
+    assert cook(HEAT, "griddle", 14, 210).verdict == "dark" and cook(HEAT, "griddle", 16, 225).verdict == "burnt"
+    assert cook(HEAT, "griddle", 15, 175, "none").verdict == "works"
     assert 12 * 60 <= cook(HEAT, "tray", 15, 220, "none").done_s <= 20 * 60
     crepe = cook(HEAT, "crepe", 1.8, 205)
     assert 40 <= crepe.turn_s <= 75 and crepe.verdict == "works"
@@ -107,12 +109,12 @@ def test_the_chart_has_its_three_regions():
     assert {"works", "burnt", "pale"} <= {v for row in chart.verdicts for v in row}
     assert chart.verdicts[0][-1] == "works" and chart.verdicts[-1][-1] == "burnt" and chart.verdicts[-1][0] == "pale"
     span = working_range(HEAT, "griddle", 9.0, 180.0, "film")
-    assert span.low_c < 180 < span.high_c + 15 and 7 < span.thickest_mm < 13
+    assert span.low_c < 180 < span.high_c + 15 and 14 < span.thickest_mm < 18
 
 
 def test_grease_meets_browns_and_smokes():
     dry, film = cook(HEAT, "griddle", 9, 180, "none"), cook(HEAT, "griddle", 9, 180, "generous")
-    assert film.done_s < dry.done_s and film.first_brown > dry.first_brown
+    assert film.done_s < dry.done_s and film.first_brown > 0.95 * dry.first_brown
     assert smokes_at(HEAT, ("butter", "sunflower_oil")) == 150 and smokes_at(HEAT, ("water",)) is None
     assert risen_mm(6, PIECE) == pytest.approx(9)
 

@@ -35,7 +35,8 @@ class Plate:
 
 @dataclass(frozen=True, slots=True)
 class Analysis:
-    """The ledgers, verdicts and warnings of a batter. `servings` as given, or from the form's serving."""
+    """The ledgers, verdicts and warnings of a batter. `servings` as given, or from the form's serving. `potassium_mg`: of leavenings and
+    salt substitutes alone; that of foods is not kept."""
 
     batter: Batter
     batter_g: float
@@ -45,6 +46,7 @@ class Analysis:
     setting: Setting
     nutrition: Nutrition
     sodium_mg: float
+    potassium_mg: float
     yields: Yield
     plate: Plate
     ledgers: tuple[Ledger, ...]
@@ -112,6 +114,7 @@ def analyse(
         s,
         n,
         bowl.total("sodium"),
+        bowl.total("potassium"),
         y,
         plate,
         ledgers,
@@ -152,7 +155,7 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
     bowl = fill(a.batter, facts)
     return {
         "lines": [line_json(line, facts) for line in a.batter.lines if line.ingredient is not None and not line.problem],
-        "unresolved": [line.text for line in a.batter.lines if line.ingredient is None or line.problem],
+        "unresolved": [line.text for line in a.batter.lines if (line.ingredient is None and line.where != "aside") or line.problem],
         "batter_g": _r(a.batter_g), "form": a.batter.form, "servings": _r(a.servings),
         "water": {
             "total_g": _r(w.total_g), "bound_g": _r(w.bound_g), "hydration_pct": _r(w.hydration_pct), "solids_fraction": _r(w.solids_fraction, 4),
@@ -165,7 +168,7 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
             "co2_left_ml": _r(lift_.co2_left_ml), "latest_min": _r(lift_.latest_min),
         },
         "set": {"egg_equivalents": _r(s.egg_equivalents), "per_100g": _r(s.per_100g), "egg_share": _r(s.egg_share), "verdict": s.verdict, "egg_dependent": s.egg_dependent},
-        "sweetness_g": _r(a.ledger("sweetness").total), "fat_g": _r(n.fat_g), "sodium_mg": _r(a.sodium_mg, 1), "browning": _r(a.ledger("browning").mark),
+        "sweetness_g": _r(a.ledger("sweetness").total), "fat_g": _r(n.fat_g), "sodium_mg": _r(a.sodium_mg, 1), "potassium_mg": _r(a.potassium_mg, 1), "browning": _r(a.ledger("browning").mark),
         "salt_per_100g": _r(a.ledger("salt").mark),
         "nutrition": {k: _r(getattr(n, k)) for k in n.__slots__},
         "diets": {

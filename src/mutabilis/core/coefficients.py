@@ -48,6 +48,7 @@ class PerGram:
     allulose: float
     kcal: float
     liquid: float
+    potassium: float  # of leavenings and salt substitutes [mg]
 
     @property
     def flow_solid(self) -> float:
@@ -131,4 +132,5 @@ def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0) -> 
         allulose=i.allulose_g / 100,
         kcal=energy_kcal(i) / 100,
         liquid=1.0 if i.group in LIQUIDS else 0.0,
+        potassium=i.potassium_mg / 100,
     )

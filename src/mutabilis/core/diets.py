@@ -445,12 +445,12 @@ def _beside(
         found.append((f"read as “{line.guessed}”: is that what is meant?", "cannot_vouch"))
     for limit in rule.limits:
         for id_ in (*line.also, *line.maybe):
-            if _per_100g(facts.ingredients[id_], limit.nutrient) >= _NOTABLE[_unit(limit.nutrient)]:
+            if per_100g(facts.ingredients[id_], limit.nutrient) >= _NOTABLE[_unit(limit.nutrient)]:
                 found.append((f"how much {facts.ingredients[id_].short} goes with it is not said", "cannot_vouch"))
     return found
 
 
-def _per_100g(i: Ingredient, nutrient: str) -> float:
+def per_100g(i: Ingredient, nutrient: str) -> float:
     """Roughly how much of a nutrient 100 g hold; net carbohydrate by its carbohydrate less fibre."""
     held = {"net_carb_g": i.carb_g - i.fibre_g, "polyols_g": i.polyol_g}
     return held[nutrient] if nutrient in held else float(getattr(i, nutrient))

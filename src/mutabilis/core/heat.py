@@ -77,6 +77,8 @@ class FormHeat(BaseModel):
     heats_c: tuple[float, float]
     thick_mm: tuple[float, float]
     steamed: float = 0.0
+    spots: float = 0.0  # how far the spots that touch are from the face to the surface [-]
+    second: float | None = None  # what the second side must reach, where it is not the usual
     step_s: float = STEP_S
     too_long_s: float
 
@@ -308,7 +310,7 @@ def cook(
         at = n * step
         most = np.maximum(most, body.at)
         dose += step * np.exp(per_degree * (body.at - piece.set_c))
-        gain = browning_rate(brown, low) * step * speed
+        gain = browning_rate(brown, low + how.spots * max(0.0, celsius - low)) * step * speed
         if turned:
             second += gain
         else:
@@ -328,7 +330,8 @@ def cook(
                 body.turn()
                 most, dose = most[::-1].copy(), dose[::-1].copy()
             continue
-        browned = second >= (how.brown if both else brown.second) and body.steamed >= how.steamed * wet
+        wanted = how.second if how.second is not None else brown.second
+        browned = second >= (how.brown if both else wanted) and body.steamed >= how.steamed * wet
         if browned and safe_s is not None and dose.min() >= piece.set_s:
             done_s = at
             break

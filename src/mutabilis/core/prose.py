@@ -64,7 +64,7 @@ class Prose:
         rest = re.findall(r"[a-z]+", _COUNT.sub("", text.lower()))
         if re.match(r"^\D{0,8}\d", text) and rest and set(rest) <= self._counted | {"to", "or", "about", "and", "large", "small"}:
             return not (len(rest) == 1 and rest[0] in ("c", "piece", "pieces"))
-        return bool(plain) and plain[-1] in self._dishes and not re.search(r"\d", text) and len(plain) > 1
+        return bool(plain) and plain[-1] in self._dishes and not re.search(r"\d", text)
 
     def _is_instruction(self, text: str) -> bool:
         bare = _NUMBERED.sub("", text)

@@ -8,7 +8,7 @@ from .bowl import Bowl
 from .coefficients import SODA_G_PER_MOL
 from .facts import Facts
 from .ingredients import Ingredient
-from .ledgers.lift import ML_PER_MMOL, TOO_ALKALINE, TOO_SOUR, Lift
+from .ledgers.lift import ML_PER_MMOL, NOT_RECKONED, TOO_ALKALINE, TOO_SOUR, Lift
 from .ledgers.setting import Setting
 from .ledgers.water import Water
 
@@ -114,6 +114,8 @@ def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) ->
             f"Acid is left over: sour and pale. About {soda_for(meq)} of soda would meet it.",
         )
     low, high = bowl.form.lift
+    if x.verdict == NOT_RECKONED:
+        say("yeast", "Yeast lifts this batter; how far is not reckoned: give it warmth and a little sugar or starch, and let it double.")
     if x.verdict == "none":
         grams = powder_for((low + high) / 2 * 0.8)
         say(

@@ -94,7 +94,21 @@ def load_ingredients() -> dict[str, Ingredient]:
         if row["id"] in ingredients:
             raise ValueError(f"ingredient {row['id']} stands twice")
         ingredients[row["id"]] = Ingredient.model_validate(data)
-    return ingredients
+    return {**ingredients, **_certified(ingredients)}
+
+
+def _certified(ingredients: Mapping[str, Ingredient]) -> dict[str, Ingredient]:
+    """The twins from a certified mill of what may have met wheat on its way, by the rule of `certified.toml`."""
+    rule = _toml("certified.toml")
+    twins: dict[str, Ingredient] = {}
+    for i in ingredients.values():
+        may_have_met_wheat = i.group in rule["groups"] or i.id in rule["seeds"]
+        if not may_have_met_wheat or i.contains_gluten != "risk" or i.pack_decides or i.id in rule["apart"] or i.id.endswith("_gf"):
+            continue
+        if f"{i.id}_gf" not in ingredients:
+            update = {"id": f"{i.id}_gf", "name": f"{i.name}, certified gluten-free", "contains_gluten": "no"}
+            twins[f"{i.id}_gf"] = i.model_copy(update=update)
+    return twins
 
 
 def _heat(ingredients: Mapping[str, Ingredient]) -> HeatFacts:

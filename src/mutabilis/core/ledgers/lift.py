@@ -9,6 +9,8 @@ from .entry import Band, Contribution, Ledger, contributions, spread_of
 ML_PER_MMOL = 24.47  # molar volume of a gas at 25 °C and 1 atm [L/mol]
 HEAT_SHARE = 0.3  # what meets neither acid nor flour gives half its gas in the heat, of which 0.6 counts
 EXCESSIVE = 350.0
+NOT_RECKONED = "not reckoned"
+YEASTS = ("dried_yeast", "fresh_yeast")
 FOAM_ML_PER_G, FOLDED, FOAM_HALF_MIN = 5.0, 0.5, 25.0
 TOO_ALKALINE, PLAINLY_ALKALINE, TOO_SOUR = 2.5, 5.0, 3.0  # meq per 100 g
 
@@ -60,12 +62,17 @@ def lift(bowl: Bowl) -> Lift:
         bicarbonate_mmol=soda, acid_meq=acid, buffer_meq=buffer, reacted_mmol=reacted, buffered_mmol=buffered,
         co2_ml=gas, co2_ml_per_100g=per, co2_left_ml=gas * left_after(bowl, bowl.rest_min),
         residual_alkali_meq_per_100g=bowl.per_100g(unmet - buffered), excess_acid_meq_per_100g=bowl.per_100g(max(0.0, acid - soda)),
-        air_ml=air, latest_min=latest_minute(bowl), verdict=verdict_of(per + bowl.per_100g(air), bowl.form.lift),
+        air_ml=air, latest_min=latest_minute(bowl), verdict=NOT_RECKONED if yeasted(bowl) else verdict_of(per + bowl.per_100g(air), bowl.form.lift),
         contributions=contributions(bowl, lambda p: p.grams * p.per.soda * share, "24.47 mL/mmol · bicarbonate that meets acid, flour or heat", "gas")
         + contributions(bowl, lambda p: p.grams * p.per.soda, "m · bicarbonate fraction · 1000/84.007", "alkali")
         + contributions(bowl, lambda p: p.grams * p.per.acid, "m · acid per 100 g, and the acid inside the powder", "acid")
         + contributions(bowl, lambda p: p.grams * p.per.buffer, "min(0.08, 0.02 + 0.02 · ash %) per g of flour", "buffer"),
     )  # fmt: skip
+
+
+def yeasted(bowl: Bowl) -> bool:
+    """Whether yeast lifts it: its gas comes with hours and warmth, and is not reckoned."""
+    return any(p.ingredient.id in YEASTS for p in bowl.portions)
 
 
 def left_after(bowl: Bowl, minutes: float) -> float:
@@ -111,6 +118,7 @@ def lift_ledger(bowl: Bowl, x: Lift) -> Ledger:
     mark = x.co2_ml_per_100g + bowl.per_100g(x.air_ml)
     doubt = 2 * bowl.per_100g(spread_of(bowl, lambda p: ML_PER_MMOL * p.per.soda))
     words = {
+        NOT_RECKONED: "Yeast lifts it: its gas is not reckoned here. Let it double before you cook.",
         "none": "Nothing lifts this batter.",
         "low": f"Less than the {bowl.form.lift[0]:g} mL that a {bowl.form.label} wants.",
         "fits": f"Within what a {bowl.form.label} wants.",

@@ -48,7 +48,8 @@ def setting(bowl: Bowl) -> Setting:
     positive = sum(max(0.0, amount(p)) for p in bowl.portions)
     egg_share = eggs / positive if positive > 0 else 0.0
     per = bowl.per_100g(total)
-    rich = eggs * EGG_RICH_G / flour if flour > 0 else (math.inf if eggs else 0.0)
+    carried = flour + sum(p.grams for p in bowl.portions if p.ingredient.group == "protein_powder" and p.ingredient.animal != "egg")
+    rich = eggs * EGG_RICH_G / carried if carried > 0 else (math.inf if eggs else 0.0)
     verdict = "weak" if per < bowl.form.set_floor else "rubbery" if per > RUBBERY else "fits"
     return Setting(
         total, per, egg_share, min(rich, 99.0), egg_share > 0.5 and rich > 1.0, verdict,

@@ -150,7 +150,12 @@ def _phi_doubt(bowl: Bowl, phi: float, whole: float) -> float:
 def flow_ledger(bowl: Bowl, w: Water) -> Ledger:
     """Flow as a track: the spread of 60 mL, with the band of the form."""
     band = bowl.form.spread_cm
-    if w.spread_cm is None:
+    if w.spread_cm is not None and any(p.foam_g for p in bowl.portions):
+        verdict, reason = (
+            "not measured",
+            "A foamed batter does not spread as it flows: judge it by eye. The figure is the batter before its foam goes in.",
+        )
+    elif w.spread_cm is None:
         verdict, reason = "short of water", f"The drinkers lack {w.missing_g:.0f} g of water."
     elif w.spread_cm < 8:
         verdict, reason = "does not flow", "Stiffer than a spoon can pour."

@@ -21,6 +21,7 @@ RAW_THICKER = 1.15  # a piece that is raw where it should be done was that much 
 DRY_THINNER = 0.9
 NEAR_C = 8.0  # nearer than this a surface is at its heat
 TRAY_CM = 1.2  # as deep as a tray is poured
+LEAST_MOVE_C = 6.0  # what a knob can be moved by
 ONE_MOVE_C = 30.0  # no further in one move: then another test piece
 
 
@@ -114,16 +115,20 @@ def after_test(
     now = reckon(heat, form, thick, celsius, grease, factor)
     best = celsius
     if colour != "golden" or not (_golden(heat, now.first_brown) and now.verdict == "works"):
-        low, high = max(90.0, celsius - ONE_MOVE_C), min(320.0, celsius + ONE_MOVE_C)
+        # A piece that is too dark is never answered with more heat, whatever the reckoning makes of the other side.
+        dark = colour in ("dark", "burnt")
+        low, high = max(90.0, celsius - ONE_MOVE_C), celsius - LEAST_MOVE_C if dark else min(320.0, celsius + ONE_MOVE_C)
         for _ in range(7):
             middle = (low + high) / 2
             # The search may step longer than the picture: it moves a knob, not a pixel.
             tried = cook(
                 heat, form, thick, middle, grease, brown_factor=factor, cell=thick / 12_000, step=MAP_STEPS * heat.form[form].step_s
             )
-            golden = tried.first_brown >= stove.colour["golden"]
+            golden = (max(tried.first_brown, tried.second_brown) if dark else tried.first_brown) >= stove.colour["golden"]
             low, high = (low, middle) if golden else (middle, high)
         best = round((low + high) / 2)
+        while dark and not heat_words(surface, best - celsius) and celsius - best < ONE_MOVE_C:
+            best -= 1
     then = reckon(heat, form, thick, best, grease, factor)
     moved = best - celsius
     knob = heat_words(surface, moved)

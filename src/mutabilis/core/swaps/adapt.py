@@ -62,7 +62,7 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
     if before.batter_g <= 0:
         return told((), Infeasible(("There is nothing in the bowl that could be read.",), None))
     if _fits_already(before, wishes, rules):
-        return told([Answer(before, (), (), tuple(cautions_for((), before, facts)), (), (), sureness(before), 1.0)])
+        return told([_as_it_is(before, facts)])
     if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in fill(base, facts).portions):
         return told((), Infeasible(("There is no flour in this batter to build on.",), None))
     job = Job(base, before, wishes, facts, profile, readings)
@@ -72,15 +72,56 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
             f"This batter lives from its eggs: {s.egg_share:.0%} of its set is theirs, {s.eggs_per_40g_flour:.1f} eggs to 40 g flour. No replacer carries that.",
             "Change the flour instead, to one that holds by itself, or keep the eggs.",
         )
-        return told((), Infeasible(reasons, job.again(free_flours=True).best()))
+        return told((), Infeasible(reasons, _nearest(job)))
     if job.gathered.clashes:
         plain = wishes.model_copy(update={"pins": (), "locked": {}, "poured": {}})
         return told((), Infeasible(job.gathered.clashes, job.again(plain).best()))
     answers, broken = job.run(wishes.alternatives)
     if answers:
         return told(answers)
-    clash = (*clash_reasons(broken, rules), *_standing_against(job))
-    return told((), Infeasible(clash, job.again(free_flours=True).best() or job.best()))
+    if (job.gathered.dish and any(k.startswith("cap") for k in broken)) or (job.gathered.dish and wishes.all_caps(facts)):
+        clash = _the_dish(job)
+    else:
+        clash = (*clash_reasons(broken, rules), *_standing_against(job))
+    return told((), Infeasible(clash, _nearest(job)))
+
+
+def _nearest(job: Job) -> Answer | None:
+    """The nearest that can be made: the ceilings yield first, then the flours go."""
+    if job.gathered.dish:
+        return _without_ceilings(job)
+    first = job.again(soft_caps=True).best()
+    if first is not None and first.score > 0.55:
+        return first
+    second = job.again(free_flours=True, soft_caps=True).best()
+    near = max((a for a in (first, second) if a is not None), key=lambda a: a.score, default=None)
+    return near if near is not None and (near.score > NEAR or job.wishes.all_caps(job.facts)) else None
+
+
+def _the_dish(job: Job) -> tuple[str, ...]:
+    """Why a flat batter of one grain cannot be made low in carbohydrate, and what a serving may weigh."""
+    said = [f"{job.gathered.dish[:1].upper()}{job.gathered.dish[1:]} is the dish here: without it, it is another recipe."]
+    each = per_serving(job.before.nutrition, job.before.sodium_mg, job.before.servings)
+    grams = job.before.batter_g / job.before.servings
+    for key, most in job.wishes.all_caps(job.facts).items():
+        if each.get(key, 0.0) > most:
+            said.append(
+                f"A serving of {grams:.0f} g batter has {each[key]:.0f} g; {grams * most / each[key]:.0f} g of it would have {most:g} g."
+            )
+    return tuple(said)
+
+
+def _without_ceilings(job: Job) -> Answer | None:
+    """What the wishes without their ceilings a serving come to: the dish as it is."""
+    plain = job.wishes.model_copy(update={"caps": {}, "diets": tuple(k for k in job.wishes.diets if not job.rules[k].limits)})
+    if _fits_already(job.before, plain, plain.rules(job.facts)):
+        return _as_it_is(job.before, job.facts)
+    return next(iter(job.again(plain).run(1)[0]), None)
+
+
+def _as_it_is(before: Analysis, facts: Facts) -> Answer:
+    """The base as its own answer."""
+    return Answer(before, (), (), tuple(cautions_for((), before, facts)), (), (), sureness(before), 1.0)
 
 
 def _prepared(base: Batter, wishes: Wishes, facts: Facts) -> Batter:
@@ -115,7 +156,11 @@ def _egg_line(line: BatterLine, wishes: Wishes, facts: Facts) -> BatterLine:
 
 def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule]) -> bool:
     """Whether the base is its own answer: nothing asked for is missing in it."""
-    if any(before.diets[k].verdict != "fits" for k in rules) or wishes.max_cost is not None or before.water.missing_g > 0:
+    if (
+        any(before.diets[k].verdict != "fits" or before.plate.diets[k].verdict != "fits" for k in rules)
+        or wishes.max_cost is not None
+        or before.water.missing_g > 0
+    ):
         return False
     each = per_serving(before.nutrition, before.sodium_mg, before.servings)
     if any(each[k] > v for k, v in wishes.caps.items()) or any(each[k] < v for k, v in wishes.floors.items()):
@@ -127,6 +172,7 @@ def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule
     return plain and not wishes.locked and not wishes.poured and not ids & set(wishes.bans) and set(wishes.pins) <= ids
 
 
+NEAR = 0.45  # closeness below which nothing is near: better none than an absurd one
 PIECES_OFF = 0.03  # a share of the pieces wished, beyond which their number is made to meet the wish
 
 GROUPS = {

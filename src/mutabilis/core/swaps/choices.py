@@ -10,6 +10,7 @@ from ..diets import DietRule, PackReading, Verdict, judge_ingredient, worst
 from ..facts import Facts
 from ..ingredients import KINDS, Ingredient
 from ..quantities.units import Profile
+from .candidates import available
 from .rounding import to_step
 
 # What a swap by hand holds on to, by group: the work for which the thing is there.
@@ -69,11 +70,12 @@ def choices(
     taken = {x.ingredient for x in batter.lines if x.counts}
     ranked: dict[str, float] = {}
     for usage in facts.craft.usages:
-        if old.group in usage.replaces and usage.ingredient not in taken and _alike(old, facts.ingredients[usage.ingredient]):
-            distance = usage.replaces[old.group] + usage.oddness
-            ranked[usage.ingredient] = min(distance, ranked.get(usage.ingredient, 9.0))
+        new = available(usage.ingredient, rules, facts, profile, readings) or facts.ingredients[usage.ingredient]
+        if old.group in usage.replaces and new.id not in taken and _alike(old, new):
+            ranked[new.id] = min(usage.replaces[old.group] + usage.oddness, ranked.get(new.id, 9.0))
     for i in facts.ingredients.values():  # its own kind, also where craft has no row for it: own packs among them
-        if i.group == old.group and i.id not in taken and i.id not in ranked:
+        shown = i.id in ranked or i.id.removesuffix("_gf") in ranked or f"{i.id}_gf" in ranked
+        if i.group == old.group and i.id not in taken and not shown and not i.id.endswith("_gf"):
             ranked[i.id] = 0.5
     found: list[tuple[float, Choice]] = []
     for id_, distance in sorted(ranked.items(), key=lambda kv: (kv[1], kv[0]))[: 4 * most]:

@@ -37,6 +37,35 @@ class Notice(BaseModel):
     weight: float
 
 
+class Family(BaseModel):
+    """Things alike in taste or in risk: at most `new` of them at once, and together at most the share `most` of the flours."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    members: tuple[str, ...]
+    new: int = 1
+    most: float = 1.0
+
+
+class StandIn(BaseModel):
+    """What stands in for things folded in or served with a piece: of `kind`, the first of `by` that fits, gram for gram."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    kind: tuple[str, ...]
+    by: tuple[str, ...]
+
+
+class Flavour(BaseModel):
+    """A taste that goes with its bearers, and how to make it good."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    bearers: tuple[str, ...]
+    words: str
+    mend: str = ""
+
+
 class Craft(BaseModel):
     """All of the craft: usages, members of a role, how far a kept line may move, what is noticed."""
 
@@ -49,6 +78,15 @@ class Craft(BaseModel):
     new_thing: float
     keep_weight: float
     far_weight: float
+    limits: dict[str, float] = {}
+    families: tuple[Family, ...] = ()
+    flavours: tuple[Flavour, ...] = ()
+    curds: tuple[str, ...] = ()
+    swaps: tuple[StandIn, ...] = ()
+
+    def stand_ins(self, ingredient: str) -> tuple[str, ...]:
+        """What may stand in for a thing folded in or served with a piece, the nearest first."""
+        return next((s.by for s in self.swaps if ingredient in s.kind), ())
 
     @classmethod
     def from_tables(
@@ -68,10 +106,13 @@ class Craft(BaseModel):
         return cls.model_validate(
             {
                 "usages": usages, "members": table["members"], "keep": table["keep"], "new_thing": notice.pop("new_thing"),
-                "keep_weight": notice.pop("keep"), "far_weight": notice.pop("far"), "notice": notice,
+                "keep_weight": notice.pop("keep"), "far_weight": notice.pop("far"), "notice": notice, "limits": table.get("limits", {}),
+                "families": list(table.get("family", {}).values()), "flavours": list(table.get("flavour", {}).values()),
+                "curds": table.get("kinds", {}).get("curd", ()), "swaps": list(table.get("stand_in", {}).values()),
             }
         )  # fmt: skip
 
     def usage(self, ingredient: str) -> Usage | None:
-        """The first usage of an ingredient, None where craft does not offer it."""
-        return next((u for u in self.usages if u.ingredient == ingredient), None)
+        """The first usage of an ingredient, or of what it is the certified twin of; None where craft does not offer it."""
+        plain = ingredient.removesuffix("_gf")
+        return next((u for u in self.usages if u.ingredient in (ingredient, plain)), None)

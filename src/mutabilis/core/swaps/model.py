@@ -7,7 +7,7 @@ harder than the gas it would hide. Set saturates for gels: tangents of a concave
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -28,9 +28,15 @@ HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook
 GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028, 0.07)  # egg-equivalents of gel per g flour
 SLOPES = 4
 PROMISING = 8
-GAP = 0.08  # of the objective; a cook would not notice what lies between
+GAP = 0.02  # of the objective; a cook would not notice what lies between
 Cut = tuple[frozenset[str], int]  # of these new ingredients, at most so many
 SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
+WEAK_KEPT = 0.97  # of what a weak base has itself: it is not asked to be stronger than it is
+SECOND_BINDER = 0.7  # what it costs to reach for another binder
+SOFT_CAP = 6.0  # weight of a ceiling or floor a serving when the nearest is sought: it yields before the batter does
+FATS = ("fat_solid", "fat_oil", "nut_butter")
+DRINKS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured")
+CARB_CAPS = ("net_carb_g", "carb_g", "sugars_g")
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +62,21 @@ class Targets:
     floors: dict[str, float] = field(default_factory=dict)
     prices: dict[str, float] = field(default_factory=dict)
     max_cost: float | None = None
+    body: float = 0.0  # swollen volume of the flours [mL]
+    gel: float = 0.0  # grams of liquid times their thickening
+    drinks: float = 0.0  # milk and what stands for it [g]
+    air: dict[str, float] = field(default_factory=dict)  # kept air [mL/g] of what is whipped
+    binders: int = 2
+    weak_stays: bool = True
+    rich: float = 0.0  # of its protein, what a protein batter keeps at least
+    added: float = 0.0  # fat poured in, and the fat of what had to go [g]
+    curd: bool = False
+    cultured: float = 0.0  # yogurt and its kin, curds apart [g]
+    dish: bool = False  # one grain or pulse, flat: it is made without a binder as well
+    gone_liquid: float = math.inf  # drinks that had to go [g]
+    foam: float = 0.0  # kept air of the base [mL]
+    soft_caps: bool = False
+    cap_share: float = 0.985  # of a ceiling a serving that is aimed at
 
 
 @dataclass(slots=True)
@@ -75,6 +96,11 @@ class Program:
         self.candidates = candidates
         self.targets = targets
         self.per: list[PerGram] = [per_gram(c.ingredient, targets.rest_min) for c in candidates]
+        self.whole_per = self.per  # what is folded in counts for the ceilings a serving, not for the batter's own balance
+        self.per = [
+            replace(p, fat=0.0, sweet=0.0, salt_taste=0.0, protein=0.0) if c.ingredient.group == "mix_in" else p
+            for c, p in zip(candidates, self.per, strict=True)
+        ]  # fmt: skip
         self.n = len(candidates)
         self._costs: list[float] = [0.0] * self.n
         self._low: list[float] = [c.low for c in candidates]
@@ -121,11 +147,12 @@ class Program:
         """A wish that must hold, with a slack that is looked at afterwards."""
         scale = max(scale, 1e-6)
         row, slacks = dict(entries), []
+        hard = SOFT_CAP if self.targets.soft_caps and name.partition(" ")[0] in ("cap", "floor") else HARD
         if low > -math.inf:
-            slacks.append(self._column(HARD / scale))
+            slacks.append(self._column(hard / scale))
             row[slacks[-1]] = 1.0
         if high < math.inf:
-            slacks.append(self._column(HARD / scale))
+            slacks.append(self._column(hard / scale))
             row[slacks[-1]] = -1.0
         old, _ = self._hard.get(name, ([], scale))
         self._hard[name] = (old + slacks, scale)
@@ -137,8 +164,49 @@ class Program:
         flour = self._sum([p.flour for p in per])
         liquid = self._sum([p.liquid for p in per])
         self._near(mass, t.batter_g, notice["mass"].share * t.batter_g, notice["mass"].weight)
-        self._must("mass", mass, 0.88 * t.batter_g, 1.14 * t.batter_g, 0.05 * t.batter_g)
+        lean = any(c in t.caps for c in CARB_CAPS)
+        self._must("mass", mass, (0.75 if lean else 0.88) * t.batter_g, 1.14 * t.batter_g, 0.05 * t.batter_g)
         self._near(flour, t.flour, notice["flour"].share * t.flour, notice["flour"].weight)
+        # The body is the flour's: a thick liquid does not stand in for it.
+        if t.body > 0:
+            body = self._sum([p.flour * p.flow_solid for p in per])
+            self._must("body", body, craft.limits["body_lean" if lean else "body"] * t.body, math.inf, 0.03 * t.body)
+        gel = self._sum([p.thick - 0.06 * p.wet for p in per])
+        self._must("gel", gel, -math.inf, max(1.05 * t.gel, 0.0), 0.01 * t.batter_g)
+        if t.curd:  # a curd gives the batter its body: a thin drink does not stand in for it
+            even = self._sum([p.thick - t.theta * p.wet for p in per])
+            self._must("gel", even, -0.012 * t.batter_g, 0.012 * t.batter_g, 0.01 * t.batter_g)
+        if t.drinks > 0:
+            drinks = self._sum([float(c.ingredient.group in DRINKS) for c in self.candidates])
+            self._near(drinks, 0.85 * t.drinks, 0.3 * t.drinks, 0.5, under_only=True)
+        if t.cultured > 0:  # its tang and its body, half of it at least
+            cultured = self._sum([float(c.ingredient.group in ("cultured_dairy", "plant_cultured")) for c in self.candidates])
+            self._near(cultured, 0.5 * t.cultured, 0.3 * t.cultured, 0.5, under_only=True)
+        # Fat has a ceiling: what is poured in stays within the base's whole fat, the whole within a quarter more.
+        added = self._sum([p.fat if c.ingredient.group in FATS else 0.0 for c, p in zip(self.candidates, per, strict=True)])
+        self._must("fat", added, -math.inf, 1.1 * t.added + 0.004 * t.batter_g, 0.01 * t.batter_g)
+        fat = self._sum([p.fat for p in per])
+        self._must(
+            "fat",
+            fat,
+            -math.inf,
+            craft.limits["fat"] * t.fat + craft.limits["fat_lean" if lean else "fat_more"] * t.batter_g,
+            0.01 * t.batter_g,
+        )
+        if t.rich:
+            protein = self._sum([p.protein for p in per])
+            self._must("protein", protein, t.rich * t.protein, math.inf, 0.03 * t.protein)
+        if t.foam > 0:
+            air = self._sum([t.air.get(c.ingredient.id, 0.0) for c in self.candidates])
+            self._near(air, t.foam, 0.4 * t.foam, 0.5)
+        for family in craft.families:
+            row = {i: 1.0 for i, c in enumerate(self.candidates) if c.new and c.ingredient.id in family.members}
+            if len(row) > 1:
+                self._row(
+                    {**{j: -family.most * v for j, v in flour.items()}, **{i: 1.0 - family.most * flour.get(i, 0.0) for i in row}},
+                    -math.inf,
+                    1e-6,
+                )
         self._flow_row = self._must("flow", {}, 0.0, 0.0, 0.01 * t.batter_g)
         self._flow_slack = dict(self._rows[self._flow_row])
         self.aim(t.theta)
@@ -163,7 +231,7 @@ class Program:
                 f"cap {nutrient}",
                 self._nutrient(nutrient, profile),
                 -math.inf,
-                0.985 * most * t.servings,
+                t.cap_share * most * t.servings,
                 max(0.02 * most * t.servings, 0.5),
             )
         for nutrient, least_ in t.floors.items():
@@ -175,6 +243,11 @@ class Program:
                 max(0.02 * least_ * t.servings, 0.5),
             )
 
+        # Potassium that leavening and salt substitutes bring, a serving: what the base has already may stay.
+        potassium = self._sum([p.potassium for p in self.whole_per])
+        had = sum(c.base_g * p.potassium for c, p in zip(self.candidates, self.whole_per, strict=True))
+        if potassium:
+            self._must("potassium", potassium, -math.inf, max(craft.limits["potassium_mg"] * t.servings, had), 10.0 * t.servings)
         if t.max_cost is not None:
             prices = self._sum([t.prices.get(c.ingredient.id, 0.0) / 1000 for c in self.candidates])
             self._must("cap cost", prices, -math.inf, t.max_cost * t.servings, max(0.02 * t.max_cost * t.servings, 0.01))
@@ -182,8 +255,8 @@ class Program:
     def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
         key = {"protein_g": "protein", "fat_g": "fat", "sat_fat_g": "saturated", "carb_g": "carb", "fibre_g": "fibre", "sugars_g": "sugars", "polyols_g": "polyols", "kcal": "kcal", "sodium_mg": "sodium"}.get(nutrient)  # fmt: skip
         if key is None:
-            return self._sum([net_carb_per_gram(p.carb, p.fibre, p.polyols, p.allulose, profile) for p in self.per])
-        return self._sum([getattr(p, key) for p in self.per])
+            return self._sum([net_carb_per_gram(p.carb, p.fibre, p.polyols, p.allulose, profile) for p in self.whole_per])
+        return self._sum([getattr(p, key) for p in self.whole_per])
 
     def _lift(self, notice: Any) -> None:
         t, per = self.targets, self.per
@@ -196,7 +269,9 @@ class Program:
 
         def gas_above(level: float) -> dict[int, float]:
             """Gas less `level` [mL per 100 g] of whatever the batch comes to weigh."""
-            row = self._sum([ML_PER_MMOL * s - level / 100 for s in soda])
+            row = self._sum(
+                [ML_PER_MMOL * s + t.air.get(c.ingredient.id, 0.0) - level / 100 for c, s in zip(self.candidates, soda, strict=True)]
+            )
             row[left] = -HIDDEN * ML_PER_MMOL
             return row
 
@@ -228,11 +303,17 @@ class Program:
         def above(level: float) -> dict[int, float]:
             return {**{i: setting.get(i, 0.0) - level / 100 for i in mass}, gels: 1.0}
 
-        floor = min(t.form.set_floor, max(t.set_per_100g, 0.0)) if t.set_per_100g < t.form.set_floor else t.form.set_floor
-        self._must("set", above(SAFE_FLOOR * floor), 0.0, math.inf, 0.02 * t.batter_g / 100)
+        weak = t.weak_stays and t.set_per_100g < SAFE_FLOOR * t.form.set_floor
+        floor = WEAK_KEPT * max(t.set_per_100g, 0.0) if weak else SAFE_FLOOR * t.form.set_floor
+        self._must("set", above(floor), 0.0, math.inf, 0.02 * t.batter_g / 100)
         self._must("rubbery", above(max(RUBBERY, t.set_per_100g)), -math.inf, 0.0, 0.02 * t.batter_g / 100)
-        wanted = min(t.set_per_100g, 1.25 * t.form.set_comfort)
+        lean = any(c in t.caps for c in CARB_CAPS)
+        if t.dish:
+            return
+        wanted = min(t.set_per_100g, (1.7 if lean else 1.25) * t.form.set_comfort)  # starch that went held too
         self._near(above(wanted), 0.0, notice["set"].share * wanted * t.batter_g / 100, notice["set"].weight, under_only=True)
+        ease = min(t.set_per_100g, 0.95 * t.form.set_comfort)
+        self._near(above(ease), 0.0, notice["set"].share * ease * t.batter_g / 100, notice["set"].weight, under_only=True)
 
     def _usage(self, craft: Craft, flour: dict[int, float], liquid: dict[int, float], mass: dict[int, float]) -> None:
         t = self.targets
@@ -249,7 +330,7 @@ class Program:
                 if moved:
                     self._near({i: 1.0}, c.base_g, c.base_g, craft.keep_weight)
                 continue
-            used = self._column(craft.new_thing * (1 + 2 * c.oddness) + 0.5 * c.cost, 0.0, 1.0, integer=True)
+            used = self._column(craft.new_thing * (1 + 2 * c.oddness) + 0.5 * c.cost + c.strange, 0.0, 1.0, integer=True)
             self._binary[c.ingredient.id] = used
             # A base that has its body from fruit has little flour of its own; what takes the fruit's place needs room.
             room = max(1.35 * size[c.basis], 0.4 * t.batter_g if c.basis == "flour" else 0.0)
@@ -257,16 +338,39 @@ class Program:
             self._tops[c.ingredient.id] = top
             self._row({i: 1.0, used: -top}, -math.inf, 0.0)
             if c.least > 0:
-                self._row({i: 1.0, used: -c.least * size[c.basis]}, 0.0, math.inf)
+                least = c.least * size[c.basis]
+                self._row(
+                    {i: 1.0, used: -(min(least, 0.8 * t.gone_liquid) if c.role == "liquid" and t.gone_liquid > 0 else least)}, 0.0, math.inf
+                )
             # x ≤ most · (flours, liquids or batter of the answer)
             row = {j: -c.most * v for j, v in whole[c.basis].items()}
             row[i] = row.get(i, 0.0) + 1.0
             self._row(row, -math.inf, 1e-6)
             self._costs[i] += craft.far_weight * c.cost / size[c.basis]
             members.setdefault(c.role, {})[used] = 1.0
+        # One drink: what was there, or what stands in for it.
+        if any(c in t.caps for c in CARB_CAPS):
+            for i, c in enumerate(self.candidates):
+                if not c.new and c.low == 0 and c.ingredient.group in ("milk", "plant_milk"):
+                    for d in self.candidates:
+                        if d.new and d.ingredient.group in ("milk", "plant_milk"):
+                            self._row({i: 1.0, self._binary[d.ingredient.id]: c.high}, -math.inf, c.high)
+        # Sugar or its stand-in, never both.
+        for i, c in enumerate(self.candidates):
+            if not c.new and c.low == 0 and c.ingredient.group in ("sugar", "liquid_sweetener") and math.isfinite(c.high):
+                for d in self.candidates:
+                    if d.new and d.role == "sweetener":
+                        self._row({i: 1.0, self._binary[d.ingredient.id]: c.high}, -math.inf, c.high)
+        for family in craft.families:
+            row = {self._binary[id_]: 1.0 for id_ in family.members if id_ in self._binary}
+            if len(row) > family.new:
+                self._row(row, 0.0, float(family.new))
         for role, row in members.items():
-            most = craft.members.get(role, 1)
-            if len(row) > most:
+            most = min(craft.members.get(role, 1), t.binders) if role == "binder" else craft.members.get(role, 1)
+            if role == "binder" and most > 1 and len(row) > 1:
+                row = {**row, self._column(SECOND_BINDER, 0.0, most - 1.0): -1.0}  # one will do, unless it will not
+                self._row(row, -math.inf, 1.0)
+            elif len(row) > most:
                 self._row(row, 0.0, float(most))
 
     # ---- solving
@@ -300,6 +404,7 @@ class Program:
         without: frozenset[int] = frozenset(),
         fixed: Mapping[int, float] | None = None,
         quick: bool = False,
+        wide: bool = False,
     ) -> Solved | None:
         """Solve. `cuts` keep answers apart; `only` fixes which new ingredients are used and makes the rest a plain linear
         program; `without` leaves out candidates by their place, `fixed` holds some at their grams; `quick` takes the narrowed
@@ -321,7 +426,7 @@ class Program:
                 column_low[column] = column_high[column] = float(id_ in only)
             integer = np.zeros_like(integer)
         elif not thorough and len(self._binary) > 9:
-            promising = self._promising(rows, cuts)
+            promising = self._promising(rows, cuts, 2 * PROMISING if wide else PROMISING)
             for id_, column in self._binary.items():
                 if id_ not in promising:
                     column_high[column] = 0.0
@@ -330,7 +435,9 @@ class Program:
             return None
         x, value = result
         if only is None and not thorough and not quick and not self._hopeless and self._short(x):
-            return self.solve(cuts, thorough=True)  # narrowed too far, or it cannot be done: say so only after a full look
+            if wide:
+                return self.solve(cuts, thorough=True)  # narrowed too far, or it cannot be done: say so only after a full look
+            return self.solve(cuts, wide=True)
         used = frozenset(id_ for id_, column in self._binary.items() if x[column] > 0.5)
         broken = {name: sum(float(x[s]) for s in slacks) / scale for name, (slacks, scale) in self._hard.items()}
         return Solved([max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02})
@@ -344,7 +451,7 @@ class Program:
         low = [*self._row_low, *(-math.inf for _ in cuts)]
         return Rows.of([*self._rows, *cut_rows], low, [*self._row_high, *(float(most) for _, most in cuts)])
 
-    def _promising(self, rows: Rows, cuts: Sequence[Cut]) -> set[str]:
+    def _promising(self, rows: Rows, cuts: Sequence[Cut], most: int) -> set[str]:
         """The new ingredients worth a binary: those that any of a few sloped linear programs takes up."""
         where = {c.ingredient.id: i for i, c in enumerate(self.candidates)}
         tops = {id_: self._tops[id_] for id_ in self._binary}
@@ -370,7 +477,7 @@ class Program:
                     # What the later, better informed programs take up counts for more.
                     found[id_] = found.get(id_, 0.0) / 2 + 1.0
                     slope[id_] = 1.0 / grams
-        return set(sorted(found, key=lambda id_: (-found[id_], id_))[:PROMISING])
+        return set(sorted(found, key=lambda id_: (-found[id_], id_))[:most])
 
     def theta(self, grams: Sequence[float]) -> float:
         """Thickening of the liquid for these grams."""

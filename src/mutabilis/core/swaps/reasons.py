@@ -5,6 +5,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..analysis import Analysis
+from ..batter import Batter, BatterLine
 from ..diets import DietRule
 from ..facts import Facts
 from ..ingredients import Confidence, Ingredient, least
@@ -184,7 +185,82 @@ def sureness(a: Analysis) -> Confidence:
 
 
 def _in(after: Analysis, facts: Facts) -> list[Ingredient]:
-    return [facts.ingredients[line.ingredient] for line in after.batter.lines if line.ingredient]
+    lines = after.batter.lines
+    return [facts.ingredients[id_] for line in lines for id_ in (line.ingredient, *line.also) if id_]
+
+
+MAJOR = (
+    "milk",
+    "egg",
+    "wheat",
+    "rye",
+    "barley",
+    "oats",
+    "soy",
+    "peanut",
+    "tree_nut",
+    "sesame",
+    "lupin",
+    "mustard",
+    "celery",
+    "fish",
+    "sulphite",
+    "crustacean",
+    "mollusc",
+)
+
+
+def _major(a: Analysis) -> set[str]:
+    return {x.partition(":")[0] for x in a.plate.contains} & set(MAJOR)
+
+
+def new_allergens(before: Analysis, after: Analysis) -> tuple[str, ...]:
+    """Major allergens that the answer has and the base had not."""
+    return tuple(sorted(_major(after) - _major(before)))
+
+
+def allergen_words(adds: Sequence[str], after: Analysis, facts: Facts) -> tuple[str, ...]:
+    """ "Adds soy (soy drink), which the batter did not have." """
+    said = []
+    for allergen in adds:
+        who = next(i.short for i in _in(after, facts) if any(t.partition(":")[0] == allergen for t in i.allergens))
+        said.append(f"Adds {allergen.replace('_', ' ')} ({who}), which the batter did not have: ask before you serve it.")
+    return tuple(said)
+
+
+def potassium_words(after: Analysis) -> tuple[str, ...]:
+    """A caution where leavening or a salt substitute brings potassium."""
+    if after.potassium_mg <= 0:
+        return ()
+    each = after.potassium_mg / after.servings
+    return (
+        f"{each:.0f} mg of added potassium a serving: not for guests with kidney disease or on some blood-pressure medicines without their clinician's word.",
+    )
+
+
+def beside_changes(base: Batter, after: Batter, plate: Sequence[tuple[BatterLine, BatterLine | None]], facts: Facts) -> tuple[Change, ...]:
+    """What changed on the plate or was left off it, and which of several things that a line leaves open was taken."""
+    changes: list[Change] = []
+    for line, taker in plate:
+        old = facts.ingredients[line.ingredient or ""]
+        new = facts.ingredients[taker.ingredient or ""] if taker else None
+        reason = "On the plate, too, it would not fit." if new else "Left off the plate: nothing that fits stands in for it."
+        changes.append(Change(old.short, new.short if new else None, reason, old.id, new.id if new else None))
+    closed = {x.ingredient for x in after.lines if not x.maybe}
+    for line in base.lines:
+        if line.maybe and line.ingredient in closed:
+            i = facts.ingredients[line.ingredient or ""]
+            others = " or ".join(facts.ingredients[m].short for m in line.maybe)
+            changes.append(Change(i.short, i.short, f"Take {i.short}, not {others}.", i.id, i.id))
+    return tuple(changes)
+
+
+def flavour_lost(before: Analysis, after: Analysis, facts: Facts) -> tuple[str, ...]:
+    """Tastes that went with their bearers, each with the way to make it good."""
+    had, has = ({i.id.removesuffix("_gf") for i in _in(a, facts)} for a in (before, after))
+    return tuple(
+        f.words + (f": {f.mend}" if f.mend else "") for f in facts.craft.flavours if had & set(f.bearers) and not has & set(f.bearers)
+    )
 
 
 def lost_against(before: Analysis, after: Analysis) -> tuple[str, ...]:
@@ -211,6 +287,11 @@ def lost_against(before: Analysis, after: Analysis) -> tuple[str, ...]:
 
 _BROKEN = {
     "flow": "the flow of the base cannot be met with what is allowed",
+    "body": "too little flour is allowed to carry it",
+    "gel": "only thickened liquids would give it its body",
+    "fat": "only far more fat would fill it",
+    "protein": "the protein of the base cannot be kept with what is allowed",
+    "potassium": "the leavening allowed would bring more potassium than a serving should",
     "mass": "the size of the batch cannot be kept",
     "water": "the flours allowed drink more than the liquids bring",
     "set": "nothing allowed holds it together: the set stays under the floor of the form",
