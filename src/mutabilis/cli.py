@@ -89,6 +89,14 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--port", type=int, default=8765)
     serve.add_argument("--demo", action="store_true", help="fill an empty database with the demo scenario")
     serve.set_defaults(run=_serve)
+    for name, run, about, file in (
+        ("backup", _backup, "a whole copy of a book in one file, also while it is open", "where the copy goes"),
+        ("restore", _restore, "put a backup in the place of a book; what was there is copied first", "the backup"),
+    ):
+        one = commands.add_parser(name, help=about)
+        one.add_argument("--database", type=Path, default=Path("mutabilis.sqlite3"), metavar="BOOK")
+        one.add_argument("file", type=Path, metavar="FILE", help=file)
+        one.set_defaults(run=run)
     return parser
 
 
@@ -354,6 +362,30 @@ def _serve(args: argparse.Namespace) -> int:
     from mutabilis.api.server import serve
 
     return serve(args.database, args.port, args.demo)
+
+
+def _backup(args: argparse.Namespace) -> int:
+    from mutabilis.store.copies import write_backup
+    from mutabilis.store.database import StoreError
+
+    try:
+        write_backup(args.database, args.file)
+    except StoreError as error:
+        raise Unreadable(str(error)) from error
+    print(f"{args.file}: {args.file.stat().st_size / 1000:.0f} kB")
+    return 0
+
+
+def _restore(args: argparse.Namespace) -> int:
+    from mutabilis.store.copies import restore
+    from mutabilis.store.database import StoreError
+
+    try:
+        before = restore(args.database, args.file)
+    except StoreError as error:
+        raise Unreadable(str(error)) from error
+    print(f"{args.database} is as {args.file} has it." + (f" What was there before: {before}" if before else ""))
+    return 0
 
 
 if __name__ == "__main__":

@@ -27,7 +27,7 @@ FLAGS = [
 class Server:
     """The server as a process of its own, that can be stopped, killed and started again on the same book."""
 
-    def __init__(self, book: Path, port: int = 18765, demo: bool = True) -> None:
+    def __init__(self, book: Path, port: int = 0, demo: bool = True) -> None:
         self.demo = demo
         self.book = book
         self.port = port

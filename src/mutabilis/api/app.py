@@ -1,10 +1,13 @@
 """The application: routers, plain errors, and the built front end."""
 
-from collections.abc import Mapping
+import asyncio
+from collections.abc import AsyncIterator, Mapping
+from contextlib import asynccontextmanager
 from pathlib import Path
 from typing import Any
 
 from fastapi import FastAPI, HTTPException, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse, Response
 from starlette.exceptions import HTTPException as StarletteHTTPException
@@ -12,11 +15,13 @@ from starlette.staticfiles import StaticFiles
 
 from mutabilis import __version__
 from mutabilis.core.diets import PackReading
+from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
+from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, StoreError
 
-from . import bench, book, counter, exchange, larder, stove
+from . import bench, book, copies, counter, exchange, larder, stove
 from .context import Context
 from .guard import Guard
 
@@ -28,24 +33,44 @@ def create_app(
     facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
 ) -> FastAPI:
     """The application over facts, a database, the pack readings and the profile that the kitchen's own files set."""
-    app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json")
-    app.state.context = Context(facts, database, readings, profile)
+    context = Context(facts, database, readings, profile)
+
+    @asynccontextmanager
+    async def life(app: FastAPI) -> AsyncIterator[None]:
+        """While it runs the book is folded in and copied now and then; at the end it is one file again."""
+        caring = asyncio.create_task(_care_for(database))
+        yield
+        caring.cancel()
+        await run_in_threadpool(database.close)
+
+    app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json", lifespan=life)
+    app.state.context = context
     app.include_router(bench.router)
     app.include_router(book.router)
     app.include_router(larder.router)
     app.include_router(exchange.router)
     app.include_router(stove.router)
     app.include_router(counter.router)
+    app.include_router(copies.router)
     _errors(app)
     if (STATIC / "assets").is_dir():
         app.mount("/assets", _Hashed(directory=STATIC / "assets"))
     for place in PLACES:
-        app.add_api_route(f"/{place}", _page, include_in_schema=False, response_class=Response)
+        app.add_api_route(f"/{place}", _page, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
         if place:
-            app.add_api_route(f"/{place}/{{rest:path}}", _page, include_in_schema=False, response_class=Response)
-    app.add_api_route("/favicon.svg", _favicon, include_in_schema=False, response_class=Response)
+            app.add_api_route(f"/{place}/{{rest:path}}", _page, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
+    app.add_api_route("/favicon.svg", _favicon, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
     app.add_middleware(Guard)
     return app
+
+
+async def _care_for(database: Database) -> None:
+    """Fold in what was written lately, every minute; a copy a day, also for a server that is never stopped."""
+    while True:
+        await run_in_threadpool(keep_daily, database)
+        for _ in range(60):
+            await asyncio.sleep(60)
+            await run_in_threadpool(database.fold_in)
 
 
 class _Hashed(StaticFiles):
@@ -81,24 +106,38 @@ def _errors(app: FastAPI) -> None:
         return problem(422, f"{_words(first['type'], first['msg'])} Nothing was changed.", place or None)
 
     @app.exception_handler(StarletteHTTPException)
-    def told(request: Request, error: HTTPException) -> JSONResponse:
+    def told(request: Request, error: HTTPException) -> Response:
+        if error.status_code == 404 and _wants_a_page(request):
+            page = _page()
+            page.status_code = 404 if page.status_code == 200 else page.status_code
+            return page
         words = {404: "There is nothing at this address.", 405: "That cannot be done here."}
-        return problem(
-            error.status_code,
-            str(error.detail) if error.detail not in ("Not Found", "Method Not Allowed") else words[error.status_code],
-        )
+        plain = str(error.detail) if error.detail not in ("Not Found", "Method Not Allowed") else words[error.status_code]
+        answer = problem(error.status_code, plain)
+        answer.headers.update(error.headers or {})
+        return answer
 
-    @app.exception_handler(KeyError)
-    def unknown(request: Request, error: KeyError) -> JSONResponse:
+    @app.exception_handler(NotKnown)
+    def unknown(request: Request, error: NotKnown) -> JSONResponse:
         return problem(404, f"There is no “{str(error.args[0])[:60]}” here.")
 
     @app.exception_handler(StoreError)
     def store(request: Request, error: StoreError) -> JSONResponse:
         return problem(503, str(error))
 
-    @app.exception_handler(ValueError)
-    def value(request: Request, error: ValueError) -> JSONResponse:
-        return problem(422, f"{str(error)[:200]}. Nothing was changed.")
+    @app.exception_handler(CannotBe)
+    def cannot(request: Request, error: CannotBe) -> JSONResponse:
+        return problem(422, f"{str(error)[:200].rstrip('.')}. Nothing was changed.")
+
+
+def _wants_a_page(request: Request) -> bool:
+    """A browser that went to an address of which nothing is known is shown a page of ours."""
+    path = request.url.path
+    return (
+        request.method in ("GET", "HEAD")
+        and not path.startswith(("/api/", "/assets/"))
+        and "text/html" in request.headers.get("accept", "")
+    )
 
 
 def _words(kind: str, message: str) -> str:

@@ -2,13 +2,14 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, HTTPException, Response
+from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field, JsonValue
 
 from mutabilis.core.analysis import analyse
 from mutabilis.core.batter import Batter, BatterLine, FormKey
 from mutabilis.core.book import DietKeys, Name, Version
 from mutabilis.core.card import Card, card
+from mutabilis.core.line_questions import Told, answered
 from mutabilis.core.method import Order
 from mutabilis.core.quantities.units import CupMl, Source, TbspMl
 from mutabilis.core.reading import read_as, read_lines
@@ -19,8 +20,9 @@ from mutabilis.core.swaps.wishes import Wishes
 from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 
-from .context import PROBLEMS, Here
+from .context import PROBLEMS, Context, Here
 from .views import AdaptationView, BatterView, adaptation_view, as_answer, batter_view
+from .workers import apart
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["bench"])
 BENCH = "bench"
@@ -160,12 +162,59 @@ def start(here: Here) -> Start:
 
 
 @router.post("/read")
-def read(asked: Text, here: Here) -> tuple[BatterLine, ...]:
-    """Read a text line by line; lines that cannot be read come back marked."""
+async def read(asked: Text, here: Here) -> tuple[BatterLine, ...]:
+    """Read a text line by line; lines that cannot be read come back marked, and what is no ingredient set aside."""
+    return await apart(lambda: _read(asked, here))
+
+
+def _read(asked: Text, here: Context) -> tuple[BatterLine, ...]:
     profile = here.profile().measuring(asked.cup_ml, asked.tbsp_ml)
     if asked.as_ingredient is not None:
         return (read_as(asked.text, here.check_ingredient(asked.as_ingredient), here.facts, profile),)
-    return read_lines(asked.text, here.facts, profile)[:200]
+    return read_lines(asked.text, here.facts, profile, here.words.all())
+
+
+class Answered(BaseModel):
+    """A line, and the answer to one of its questions; the cup and table spoon of its source [mL] where they are not the kitchen's."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    line: BatterLine
+    told: Told
+    cup_ml: CupMl | None = None
+    tbsp_ml: TbspMl | None = None
+
+
+@router.post("/answer")
+def answer(given: Answered, here: Here) -> BatterLine:
+    """A line after the answer to one of its questions. What is preparation of this food is remembered for it."""
+    here.check(Batter(lines=(given.line,)))
+    profile = here.profile().measuring(given.cup_ml, given.tbsp_ml)
+    line = answered(given.line, given.told, here.facts, profile)
+    if given.told.kind == "word" and given.told.ingredient is None and line.ingredient:
+        here.words.put(given.told.about, line.ingredient)
+    return line
+
+
+class KitchenWord(BaseModel):
+    """A word that this kitchen said is preparation, and the food of which it said so."""
+
+    word: Annotated[str, Field(max_length=80)]
+    ingredient: Annotated[str, Field(max_length=80)]
+    name: str = ""
+
+
+@router.get("/words")
+def words(here: Here) -> tuple[KitchenWord, ...]:
+    """The words that this kitchen said are preparation."""
+    known = here.facts.ingredients
+    return tuple(KitchenWord(word=w, ingredient=i, name=known[i].short) for w, i in sorted(here.words.all()) if i in known)
+
+
+@router.delete("/words", status_code=204)
+def forget_word(word: str, ingredient: str, here: Here) -> None:
+    """Forget such a word: it is asked about again."""
+    here.words.drop(word, ingredient)
 
 
 @router.post("/analyse", response_model=BatterView)
@@ -179,8 +228,12 @@ def analyse_batter(asked: Looked, here: Here) -> Response:
 
 
 @router.post("/adapt", response_model=AdaptationView)
-def adapt_batter(asked: Asked, here: Here) -> Response:
+async def adapt_batter(asked: Asked, here: Here) -> Response:
     """Adapt a batter to wishes, at the kitchen's own prices."""
+    return await apart(lambda: _adapt(asked, here))
+
+
+def _adapt(asked: Asked, here: Context) -> Response:
     here.check(asked.batter)
     here.check_diets(asked.wishes.diets)
     wishes = (
@@ -195,12 +248,14 @@ def adapt_batter(asked: Asked, here: Here) -> Response:
 
 
 @router.post("/choices")
-def swap_choices(asked: AskedSwap, here: Here) -> tuple[Choice, ...]:
+async def swap_choices(asked: AskedSwap, here: Here) -> tuple[Choice, ...]:
     """What could stand in a line's place, with the effect of each."""
+    return await apart(lambda: _choices(asked, here))
+
+
+def _choices(asked: AskedSwap, here: Context) -> tuple[Choice, ...]:
     here.check(asked.batter)
     here.check_diets(asked.diets)
-    if asked.line >= len(asked.batter.lines):
-        raise HTTPException(422, "there is no such line")
     facts = here.facts
     return choices(asked.batter, asked.line, {k: facts.diets[k] for k in asked.diets}, facts, here.profile(), here.readings)
 

@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict
 
 from mutabilis.core.batter import Batter
 from mutabilis.core.diets import PackReading, standing
+from mutabilis.core.errors import NotKnown
 from mutabilis.core.facts import Facts
 from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.labels import Label, infer, usages_for
@@ -24,6 +25,7 @@ from mutabilis.store.database import Database
 from mutabilis.store.drafts import Drafts, Settings
 from mutabilis.store.larder import Larder
 from mutabilis.store.stove import Stove
+from mutabilis.store.words import KitchenWords
 
 from .clock import Clock
 from .hub import Hub
@@ -45,13 +47,19 @@ class Context:
         self.settings = Settings(database, profile or Profile())
         self.larder = Larder(database)
         self.stove = Stove(database)
+        self.words = KitchenWords(database)
         self.clock = Clock(self.stove.latest())
         self.hub = Hub(facts.stove.scale, self.stove.device("scale"))
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})
-        self._lock = threading.Lock()
+        self._lock = threading.RLock()
         self._packed: tuple[tuple[tuple[Label, ...], tuple[Label, ...]], Facts] | None = None
         self._made: Made | None = None
+
+    def anew(self) -> None:
+        """Everything put together anew: the database was written by other hands."""
+        self.larder.revision += 1
+        self.stove.revision += 1
 
     def _now(self) -> Made:
         revision = (self.larder.revision, self.own_diets.revision, self.stove.revision)
@@ -136,7 +144,7 @@ class Context:
         """The batter, if every ingredient in it is known; else 422 naming the line."""
         known = self.facts.ingredients
         for at, line in enumerate(batter.lines):
-            for id_ in (line.ingredient, line.alternative):
+            for id_ in (line.ingredient, line.alternative, *line.also, *line.maybe, *_named_in(line.heard)):
                 if id_ is not None and id_ not in known:
                     raise HTTPException(422, f"line {at + 1}: no ingredient “{id_[:60]}”")
         return batter
@@ -150,8 +158,13 @@ class Context:
     def check_ingredient(self, id_: str) -> str:
         """404 where an ingredient is not known."""
         if id_ not in self.facts.ingredients:
-            raise KeyError(id_)
+            raise NotKnown(id_)
         return id_
+
+
+def _named_in(heard: tuple[str, ...]) -> tuple[str, ...]:
+    """Foods that a line names only as traces."""
+    return tuple(token.partition(":")[2] for token in heard if token.startswith("traces-of:"))
 
 
 def _context(request: Request) -> Context:

@@ -1,23 +1,30 @@
 """Files in and out: open formats, and our own with everything."""
 
+import sqlite3
+from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import replace
 from typing import Annotated, Literal
 from urllib.parse import quote
 
 from fastapi import APIRouter, HTTPException, Query, Request, Response
-from fastapi.concurrency import run_in_threadpool
 from pydantic import BaseModel
 
 from mutabilis.core.analysis import analyse
 from mutabilis.core.book import Version
 from mutabilis.core.card import card
+from mutabilis.core.diets import DietRule
+from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.method import Order
 from mutabilis.core.quantities.units import CupMl, TbspMl
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything
 from mutabilis.formats.shapes import LARGEST_FILE, Found, Unreadable
+from mutabilis.store.database import StoreError
+from mutabilis.store.records import dump, load
 
 from .context import PROBLEMS, Context, Here
+from .workers import apart
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["exchange"])
 Format = Literal["json", "jsonld", "txt", "md", "csv", "pdf"]
@@ -68,7 +75,7 @@ async def import_file(
     data = await request.body()
     if len(data) > LARGEST_FILE:
         raise HTTPException(413, f"A file of more than {LARGEST_FILE // 1_000_000} MB is no recipe; nothing was changed.")
-    return await run_in_threadpool(_imported, data, filename, here, cup_ml, tbsp_ml)
+    return await apart(lambda: _imported(data, filename, here, cup_ml, tbsp_ml), 60.0)
 
 
 def _imported(data: bytes, filename: str, here: Context, cup_ml: float | None, tbsp_ml: float | None) -> Imported:
@@ -84,15 +91,55 @@ def _imported(data: bytes, filename: str, here: Context, cup_ml: float | None, t
 
 
 def _keep(everything: Everything, here: Context) -> Imported:
-    """Batters that are not here yet, with the packs, weights, readings and diets that they were made with, where this kitchen has
-    nothing of its own to say."""
+    """Batters that are not here yet, and the kitchen that they were made in where this one has nothing of its own to say: all of it in
+    one transaction, or nothing."""
     told: list[str] = []
+    diets: list[DietRule] = []
+    try:
+        with here.database.write() as db:
+            more = load(db, everything.records, of_versions=False)
+            if not everything.records:
+                _keep_facts(everything, here, told)
+            # What the file brings is known only once it is in: the facts are put together anew inside the transaction.
+            here.larder.revision += 1
+            for rule in everything.diets:
+                if rule.key not in here.facts.diets:
+                    try:
+                        here.own_diets.put(rule, here.facts)
+                        diets.append(rule)
+                        told.append(f"diet “{rule.label}” was added")
+                    except CannotBe as error:
+                        told.append(f"diet “{rule.label}” was left out: {error}")
+            kept, already = _keep_batters(everything, here, told)
+            more += load(db, everything.records, of_versions=True)
+            if more:
+                told.append(f"{more} records of the kitchen were added")
+    except (sqlite3.IntegrityError, OverflowError) as error:
+        raise _refused(here, diets, CannotBe(f"it cannot be kept: {error}")) from error
+    except (CannotBe, NotKnown) as error:
+        raise _refused(here, diets, error) from error
+    here.anew()
+    return Imported(format="Mutabilis", recipes=(), kept=kept, already=already, told=tuple(told[:50]))
+
+
+def _refused(here: Context, diets: Sequence[DietRule], error: Exception) -> HTTPException:
+    """Nothing of the file stays: its diets' files go with what was rolled back."""
+    for rule in diets:
+        with suppress(NotKnown):
+            here.own_diets.remove(rule.key)
+    here.anew()
+    return HTTPException(422, f"Nothing could be read from this file: {str(error)[:200]}. Nothing was changed.")
+
+
+def _keep_facts(everything: Everything, here: Context, told: list[str]) -> None:
+    """Packs, items and readings of a file without records."""
     mine = {x.id for some in here.packs() for x in some}
-    for label in everything.packs:
-        if label.id not in mine and label.id not in here.facts.ingredients:
-            here.larder.put_pack(label)
-            told.append(f"own pack “{label.name}” was added")
-    known = here.facts.ingredients
+    shipped = here.facts.ingredients
+    fresh_packs = [label for label in everything.packs if label.id not in mine and label.id not in shipped]
+    for label in fresh_packs:
+        here.larder.put_pack(label)
+        told.append(f"own pack “{label.name}” was added")
+    known = {*shipped, *(label.id for label in fresh_packs)}
     fresh = [item for item in everything.items if item.ingredient not in here.items and item.ingredient in known]
     if fresh:
         here.larder.put(fresh)
@@ -101,30 +148,24 @@ def _keep(everything: Everything, here: Context) -> Imported:
     for reading in everything.readings:
         if reading not in held and reading.ingredient in known:
             here.larder.add_reading(reading)
-    for rule in everything.diets:
-        if rule.key not in here.facts.diets:
-            try:
-                here.own_diets.put(rule, here.facts)
-                told.append(f"diet “{rule.label}” was added")
-            except ValueError as error:
-                told.append(f"diet “{rule.label}” was left out: {error}")
+
+
+def _keep_batters(everything: Everything, here: Context, told: list[str]) -> tuple[int, int]:
     kept = already = 0
+    known = here.facts.ingredients
     for sheet in everything.batters:
-        missing = {
-            line.ingredient
-            for v in sheet.versions
-            for line in v.batter.lines
-            if line.ingredient and line.ingredient not in here.facts.ingredients
-        }
+        held = (x for v in sheet.versions for line in v.batter.lines for x in (line.ingredient, line.alternative, *line.also, *line.maybe))
+        missing = {x for x in held if x and x not in known}
         if missing:
             told.append(f"“{sheet.name}” was left out: {', '.join(sorted(missing)[:3])} not known here")
             continue
         try:
             _, new = here.book.keep(sheet)
-            kept, already = kept + new, already + (not new)
-        except (ValueError, KeyError) as error:
+        except CannotBe as error:  # found before anything of it was written
             told.append(f"“{sheet.name}” was left out: {error}")
-    return Imported(format="Mutabilis", recipes=(), kept=kept, already=already, told=tuple(told[:50]))
+            continue
+        kept, already = kept + new, already + (not new)
+    return kept, already
 
 
 @router.get("/versions/{version_id}/file", response_class=Response)
@@ -167,11 +208,25 @@ def _with_its_facts(everything: Everything, here: Context) -> Everything:
 @router.get("/everything", response_class=Response)
 def everything(here: Here) -> Response:
     """The whole Book and the kitchen it was made in, as our own JSON."""
-    entries = here.book.entries()
+    return whole_book(here)
+
+
+def whole_book(here: Context) -> Response:
+    """All that there is, as our own JSON; of a damaged book all that can be read, and what could not."""
     own = tuple(rule for key, rule in here.facts.diets.items() if here.own_diets.is_own(key))
+    records, lost = dump(here.database)
+    told = [f"{lost} tables could not be read"] if lost else []
+    sheets = []
+    for id_ in here.book.ids():
+        try:
+            sheets.append(here.book.sheet(id_))
+        except (StoreError, ValueError, KeyError) as error:
+            if not here.database.damage:
+                raise
+            told.append(f"the batter {id_} could not be read: {str(error)[:80]}")
     whole = Everything(
-        batters=tuple(here.book.sheet(e.id) for e in entries), packs=(*here.packs()[0], *here.packs()[1]),
-        items=tuple(here.items.values()), readings=tuple(kept.reading for kept in here.larder.readings()), diets=own, profile=here.profile(),
+        batters=tuple(sheets), packs=(*here.packs()[0], *here.packs()[1]), items=tuple(here.items.values()),
+        readings=tuple(kept.reading for kept in here.larder.readings()), diets=own, profile=here.profile(), records=records, told=tuple(told[:100]),
     )  # fmt: skip
     return Response(
         own_json.write(whole), media_type="application/json", headers={"content-disposition": 'attachment; filename="mutabilis-book.json"'}

@@ -1,12 +1,16 @@
 """Who may talk to the server, how much, and what a page of ours may do."""
 
 import json
-from collections.abc import Awaitable, Callable, MutableMapping
+import logging
+import re
+import secrets
+from collections.abc import Awaitable, Callable, Iterable, MutableMapping
 from typing import Any
 
 LARGEST_BODY = 2_000_000  # bytes
 LARGEST_FILE = 10_000_000  # bytes, for a file that is read in
-HOSTS = ("127.0.0.1", "localhost", "[::1]")
+LARGEST_BOOK = 500_000_000  # bytes, for a backup that is put back
+LOG = logging.getLogger("mutabilis")
 CSP = "; ".join(
     (
         "default-src 'none'", "script-src 'self'", "style-src 'self'", "img-src 'self' data:", "font-src 'self'", "connect-src 'self'",
@@ -39,7 +43,7 @@ class Guard:
             return await self.app(scope, receive, send)
         headers = {k.decode("latin-1").lower(): v.decode("latin-1") for k, v in scope["headers"]}
         host = headers.get("host", "")
-        if _name(host) not in HOSTS:
+        if not _is_here(host) or sum(k == b"host" for k, _ in scope["headers"]) > 1:
             return await _refuse(send, 421, "This server answers only on this machine (127.0.0.1).")
         if scope["method"] not in ("GET", "HEAD"):
             origin = headers.get("origin")
@@ -48,34 +52,60 @@ class Guard:
             if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
                 return await _refuse(send, 403, "Only Mutabilis's own page may change anything here.")
         length = headers.get("content-length", "0")
-        most = LARGEST_FILE if scope["path"] == "/api/import" else LARGEST_BODY
+        most = {"/api/import": LARGEST_FILE, "/api/restore": LARGEST_BOOK}.get(scope["path"], LARGEST_BODY)
         if not length.isdigit() or int(length) > most:
-            what = "a recipe file" if most == LARGEST_FILE else "a batter"
+            what = {LARGEST_FILE: "a recipe file", LARGEST_BOOK: "a book"}.get(most, "a batter")
             return await _refuse(send, 413, f"Larger than {what} can be ({most // 1_000_000} MB at most); nothing was changed.")
         seen = 0
+        started = False
 
         async def counted() -> MutableMapping[str, Any]:
             nonlocal seen
             message = await receive()
             seen += len(message.get("body", b""))
             if seen > most:
-                raise ValueError("body over the limit")
+                raise _TooMuch
             return message
 
         async def dressed(message: MutableMapping[str, Any]) -> None:
+            nonlocal started
             if message["type"] == "http.response.start":
-                have = {k.lower() for k, _ in message["headers"]}
-                message["headers"] = [
-                    *message["headers"],
-                    *((k.encode(), v.encode()) for k, v in HEADERS.items() if k.encode() not in have),
-                ]
+                started = True
+                message["headers"] = [*message["headers"], *_missing(message["headers"], scope["path"])]
             await send(message)
 
-        await self.app(scope, counted, dressed)
+        try:
+            await self.app(scope, counted, dressed)
+        except _TooMuch:
+            if not started:
+                await _refuse(send, 413, f"Larger than can be taken ({most // 1_000_000} MB at most); nothing was changed.")
+        except Exception:
+            # A fault of the program: told as one, with a number under which the log has it.
+            number = secrets.token_hex(4)
+            LOG.exception("fault %s at %s %s", number, scope["method"], scope["path"])
+            if not started:
+                await _refuse(send, 500, f"Something went wrong inside Mutabilis; what was saved before is safe. Quote fault {number}.")
 
 
-def _name(host: str) -> str:
-    return host.rsplit(":", 1)[0] if not host.endswith("]") else host
+class _TooMuch(Exception):
+    """A body went over its ceiling while it came in."""
+
+
+def _missing(have: Iterable[tuple[bytes, bytes]], path: str) -> list[tuple[bytes, bytes]]:
+    """The headers that every answer bears and this one lacks."""
+    names = {name.lower() for name, _ in have}
+    wanted = {**HEADERS, "cache-control": "no-store"} if path.startswith("/api/") else HEADERS
+    return [(k.encode(), v.encode()) for k, v in wanted.items() if k.encode() not in names]
+
+
+def _is_here(host: str) -> bool:
+    """Whether a Host header names this machine: a name of it, and a port where one is given.
+
+    >>> [_is_here(h) for h in ("127.0.0.1:8765", "localhost", "[::1]:80", "127.0.0.1:", "localhost:99999", "127.0.0.1.example", "")]
+    [True, True, True, False, False, False, False]
+    """
+    m = re.fullmatch(r"(127\.0\.0\.1|localhost|\[::1\])(?::(\d{1,5}))?", host, re.IGNORECASE | re.ASCII)
+    return m is not None and (m[2] is None or 0 < int(m[2]) <= 65_535)
 
 
 async def _refuse(send: Send, status: int, words: str) -> None:
@@ -83,6 +113,7 @@ async def _refuse(send: Send, status: int, words: str) -> None:
     headers = [
         (b"content-type", b"application/json"),
         (b"content-length", str(len(body)).encode()),
+        (b"cache-control", b"no-store"),
         *((k.encode(), v.encode()) for k, v in HEADERS.items()),
     ]
     await send({"type": "http.response.start", "status": status, "headers": headers})

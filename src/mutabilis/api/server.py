@@ -1,4 +1,4 @@
-"""Starting the server on this machine alone."""
+"""Starting the server on this machine alone: one for each book."""
 
 import socket
 import sys
@@ -10,6 +10,7 @@ import uvicorn
 from mutabilis.data.kitchen import load_kitchen
 from mutabilis.demo import fill
 from mutabilis.store.database import Database, StoreError
+from mutabilis.store.lock import BookLock
 
 from .app import create_app
 
@@ -17,39 +18,42 @@ HOST = "127.0.0.1"
 
 
 def serve(path: Path, port: int, demo: bool) -> int:
-    """Open the book at `path` and serve it on 127.0.0.1 until interrupted. 2 with one line where that cannot be."""
-    kitchen = load_kitchen(path.parent, diets=False)
-    facts = kitchen.facts
+    """Open the book at `path` and serve it on 127.0.0.1 until interrupted; port 0 takes any that is free. 2 with one line where the book
+    is open already, the port is taken, or either cannot be used."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
-        app = create_app(facts, Database(path), kitchen.readings, kitchen.profile)
-        if demo:
-            fill(app.state.context.book, facts, app.state.context.larder)
-        for fault in app.state.context.facts.faults:
-            print(f"mutabilis: left out: {fault}", file=sys.stderr)
+        with BookLock(path, "it is being opened") as lock:
+            return _serve(path, port, demo, lock)
     except (StoreError, OSError) as error:
         print(f"mutabilis: {error}", file=sys.stderr)
         return 2
-    free = _free(port)
-    if free is None:
-        print(f"mutabilis: ports {port} to {port + 19} are all taken", file=sys.stderr)
-        return 2
-    print(f"Mutabilis is at http://{HOST}:{free}/  (Ctrl-C ends it)", flush=True)
-    threading.Thread(target=_warm, daemon=True).start()
-    uvicorn.run(app, host=HOST, port=free, log_level="warning", server_header=False, timeout_graceful_shutdown=1)
+
+
+def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
+    kitchen = load_kitchen(path.parent, diets=False)
+    database = Database(path)
+    with socket.socket() as here:
+        here.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            here.bind((HOST, port))
+        except (OSError, OverflowError):
+            database.close()
+            print(f"mutabilis: port {port} is taken by another program; choose one with --port", file=sys.stderr)
+            return 2
+        address = f"http://{HOST}:{here.getsockname()[1]}/"
+        app = create_app(kitchen.facts, database, kitchen.readings, kitchen.profile)
+        if demo and not database.damage:
+            fill(app.state.context.book, kitchen.facts, app.state.context.larder)
+        for fault in app.state.context.facts.faults:
+            print(f"mutabilis: left out: {fault}", file=sys.stderr)
+        if database.damage:
+            print(f"mutabilis: the book is damaged and is opened for reading alone: {database.damage}", file=sys.stderr)
+        lock.say(f"Mutabilis runs at {address}")
+        print(f"Mutabilis is at {address}  (Ctrl-C ends it)", flush=True)
+        threading.Thread(target=_warm, daemon=True).start()
+        config = uvicorn.Config(app, log_level="warning", server_header=False, timeout_graceful_shutdown=1)
+        uvicorn.Server(config).run(sockets=[here])
     return 0
-
-
-def _free(port: int) -> int | None:
-    for candidate in range(port, port + 20):
-        with socket.socket() as probe:
-            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-            try:
-                probe.bind((HOST, candidate))
-                return candidate
-            except OSError:
-                continue
-    return None
 
 
 def _warm() -> None:

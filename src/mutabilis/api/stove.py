@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
+from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.heat import Frame, HeatMap, Range, heat_map, working_range
 from mutabilis.core.learning import Kind, Lesson
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
@@ -124,7 +125,7 @@ def start(new: NewBatch, here: Here) -> Response:
     version = here.book.version(new.version)
     plan = plan_of(here.check(version.batter), new.size, here.facts, new.order)
     if not any(x.counts and not x.problem and x.grams > 0 for x in plan.lines):
-        raise ValueError("there is nothing in this batter that could be weighed out")
+        raise CannotBe("there is nothing in this batter that could be weighed out")
     batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, new.order, here.clock.now())
     return as_answer(batch_view(guided(batch, here), here))
 
@@ -207,7 +208,7 @@ def piece(batch_id: str, here: Here) -> Response:
     """The piece in cross-section, over its time on the surface that was chosen. 404 before one was."""
     r = guided(here.stove.batch(batch_id), here).reckoned
     if r is None:
-        raise KeyError("surface")
+        raise NotKnown("surface")
     f = here.facts.heat
     return as_answer(
         PieceView(
@@ -232,7 +233,7 @@ def chart(batch_id: str, here: Here) -> Response:
     g = guided(here.stove.batch(batch_id), here)
     r, c = g.reckoned, g.state.chosen
     if r is None or c is None:
-        raise KeyError("surface")
+        raise NotKnown("surface")
     made = heat_map(here.facts.heat, g.plan.form, c.grease)
     return as_answer(
         ChartView(made, r.thickness_mm, r.celsius, working_range(here.facts.heat, g.plan.form, r.thickness_mm, r.celsius, c.grease))
@@ -278,7 +279,7 @@ def print_labels(batch_id: str, here: Here) -> Panel:
     """Print the labels on the label printer; 503 where it cannot."""
     labels = _labels(here.stove.batch(batch_id), here)
     if not labels:
-        raise ValueError("nothing was kept of this batch yet, so there is nothing to label")
+        raise CannotBe("nothing was kept of this batch yet, so there is nothing to label")
     for lines in labels:
         if wrong := here.hub.printer.put(Label(lines)):
             raise HTTPException(503, wrong)

@@ -18,6 +18,7 @@ from mutabilis.core.holdback import HoldBack, hold_back
 from mutabilis.core.ingredients import Confidence
 from mutabilis.core.ledgers.entry import Ledger
 from mutabilis.core.ledgers.nutrition import Nutrition
+from mutabilis.core.line_questions import Question, Reply, beside_of, questions_of
 from mutabilis.core.measures import measure
 from mutabilis.core.quantities.units import Profile
 from mutabilis.core.querying import queries
@@ -43,7 +44,7 @@ class Named:
 class LineView:
     """One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
-    have to say for the diets to fit it."""
+    have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own."""
 
     line: BatterLine
     name: str
@@ -57,6 +58,8 @@ class LineView:
     query: str
     could_be: tuple[Named, ...]
     pack_says: tuple[str, ...]
+    asks: tuple[Question, ...]
+    beside: tuple[Reply, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +94,7 @@ class BatterView:
 
 @dataclass(frozen=True, slots=True)
 class AnswerView:
-    """One answer as shown; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
+    """One answer as shown; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
 
     batter: BatterView
     changes: tuple[Change, ...]
@@ -99,6 +102,7 @@ class AnswerView:
     cautions: tuple[str, ...]
     technique: tuple[str, ...]
     worse: tuple[str, ...]
+    adds: tuple[str, ...]
     buy: tuple[str, ...]
     confidence: Confidence
     score: float
@@ -147,18 +151,19 @@ def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRu
     facts = here.facts
     i = facts.ingredients.get(line.ingredient or "")
     could_be = tuple(Named(id_, facts.ingredients[id_].name) for id_ in facts.names.could_be(line.text, line.note, line.problem))
+    asks, beside = questions_of(line, facts), beside_of(line, facts)
     if i is None:
-        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, ())
+        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, (), asks, beside)
     says = questions(i, rules, profile, here.readings.get(i.id)) if verdict == "cannot_vouch" else ()
     return LineView(
-        line, i.short, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says,
+        line, i.short, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says, asks, beside,
     )  # fmt: skip
 
 
 def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context) -> AnswerView:
     """An answer as shown."""
     return AnswerView(
-        batter_view(x.analysis, diets, here), x.changes, x.transfers, x.cautions, x.technique, x.worse, _buy(x, base, here), x.confidence, x.score,
+        batter_view(x.analysis, diets, here), x.changes, x.transfers, x.cautions, x.technique, x.worse, x.adds, _buy(x, base, here), x.confidence, x.score,
     )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from .allergens import allergens
 from .batter import Batter, BatterLine
 from .bowl import Bowl, fill
 from .diets import DietRule, Judged, PackReading, judge, worst
+from .errors import NotKnown
 from .facts import Facts
 from .holdback import Way, hold_back
 from .ledgers.entry import Ledger
@@ -60,7 +61,7 @@ class Analysis:
         for x in self.ledgers:
             if x.key == key:
                 return x
-        raise KeyError(key)
+        raise NotKnown(key)
 
     def per_piece(self, ledger: Ledger) -> float:
         """The total of a ledger in one piece [unit of the ledger]; 0 where there is no piece."""

@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, model_validator
 
-from .batter import Batter
+from .batter import Batter, FormKey
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=120)]
 Note = Annotated[str, Field(max_length=4000)]
@@ -33,14 +33,14 @@ class Version(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    id: str
-    batter_id: str
+    id: Annotated[str, Field(max_length=40)]
+    batter_id: Annotated[str, Field(max_length=40)]
     name: str
-    number: int
-    parent: str | None
-    diets: tuple[str, ...]
-    note: str
-    saved: str
+    number: Annotated[int, Field(ge=1, le=1_000_000)]
+    parent: Annotated[str | None, Field(max_length=40)]
+    diets: DietKeys
+    note: Note
+    saved: Annotated[str, Field(max_length=40)]
     batter: Batter
 
 
@@ -49,9 +49,9 @@ class Made(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    id: str
-    version_id: str
-    at: str
+    id: Annotated[str, Field(max_length=40)]
+    version_id: Annotated[str, Field(max_length=40)]
+    at: Annotated[str, Field(max_length=40)]
     good: bool
     note: str
 
@@ -87,12 +87,40 @@ class BatterSheet(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    id: str
-    name: str
-    form: str
-    archived: str | None
-    versions: tuple[Version, ...]
+    id: Annotated[str, Field(min_length=1, max_length=40)]
+    name: Name
+    form: FormKey
+    archived: Annotated[str | None, Field(max_length=40)]
+    created: Annotated[str, Field(max_length=40)] = ""
+    versions: Annotated[tuple[Version, ...], Field(min_length=1, max_length=10_000)]
     made: tuple[Made, ...]
+
+    @model_validator(mode="after")
+    def _is_a_family(self) -> "BatterSheet":
+        ids = {v.id for v in self.versions}
+        if len(ids) < len(self.versions) or len({v.number for v in self.versions}) < len(self.versions):
+            raise ValueError("two versions of one number or id")
+        for v in self.versions:
+            if v.parent is not None and v.parent not in ids:
+                raise ValueError("a version out of another family")
+        if any(m.version_id not in ids for m in self.made):
+            raise ValueError("a making of a version that is not there")
+        if len(self.from_the_first()) < len(self.versions):
+            raise ValueError("versions that descend from themselves")
+        return self
+
+    def from_the_first(self) -> tuple[Version, ...]:
+        """Its versions, each after its parent."""
+        children: dict[str | None, list[Version]] = {}
+        for v in sorted(self.versions, key=lambda v: v.number):
+            children.setdefault(v.parent, []).append(v)
+        found: list[Version] = []
+        open_ = list(reversed(children.get(None, [])))
+        while open_:
+            v = open_.pop()
+            found.append(v)
+            open_ += reversed(children.get(v.id, []))
+        return tuple(found)
 
 
 def standing_of(made: Sequence[bool]) -> Standing:

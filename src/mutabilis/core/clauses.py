@@ -115,7 +115,10 @@ class Clauses:
         core, opened = self._open(core)
         core = ", ".join((core, *amounts))
         account = Account(core, optional=bool(OPTIONAL.search(line)), to_taste=bool(TO_TASTE.search(line)))
-        for kind, content in [*opened, *(("(", c) for c in bracketed), *((",", p) for p in parts)]:
+        clauses = [*opened, *(("(", c) for c in bracketed), *((",", p) for p in parts)]
+        if len(clauses) > MOST_CLAUSES:  # no line of a recipe: all of it still counts, as one clause
+            clauses = [*clauses[:MOST_CLAUSES], ("and", " , ".join(c for _, c in clauses[MOST_CLAUSES:]))]
+        for kind, content in clauses:
             self._clause(account, kind, content)
         return account
 

@@ -184,8 +184,8 @@ def read_rule(text: str, name: str) -> DietRule:
     """A rule from its file; ValueError naming file, line and fault."""
     try:
         return DietRule.model_validate(tomllib.loads(text))
-    except tomllib.TOMLDecodeError as error:
-        raise ValueError(f"{name}: {error}") from error
+    except (tomllib.TOMLDecodeError, RecursionError) as error:
+        raise ValueError(f"{name}: {error if isinstance(error, ValueError) else 'nested too deeply'}") from error
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(p) for p in first["loc"])

@@ -48,12 +48,23 @@ class Facts:
         """The same facts with a kitchen's own ingredients and diets beside, or in place of, the shipped ones, and how its own are used
         as swaps."""
         craft = self.craft.model_copy(update={"usages": (*self.craft.usages, *usages)})
-        ingredients = {**self.ingredients, **{i.id: i for i in own}}
         rules = {**self.diets, **{rule.key: rule for rule in diets}}
+        own = tuple(own)
+        if not own:
+            return replace(self, diets=rules, craft=craft)
+        ingredients = {**self.ingredients, **{i.id: i for i in own}}
         names = self.names.over(ingredients)
         words = Words(names, self.units)
-        read = {"names": names, "words": words, "clauses": Clauses(words), "prose": self.prose.over(words)}
-        return replace(self, ingredients=ingredients, diets=rules, craft=craft, **read)  # type: ignore[arg-type]
+        return replace(
+            self,
+            ingredients=ingredients,
+            names=names,
+            words=words,
+            clauses=Clauses(words),
+            prose=self.prose.over(words),
+            diets=rules,
+            craft=craft,
+        )
 
     def with_weights(self, changed: Iterable[Ingredient]) -> "Facts":
         """The same facts with ingredients that weigh or drink otherwise in this kitchen; names stay as they are."""

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from pydantic import BaseModel, ConfigDict
 
 from .batter import FormKey
+from .errors import CannotBe
 
 Array = NDArray[np.float64]
 GreaseKey = Literal["none", "film", "generous"]
@@ -140,7 +141,7 @@ class Conduction:
         self, piece: Piece, thickness: float, start_c: float, cell: float = CELL_M, step: float = STEP_S, wet: bool = True
     ) -> None:
         if not thickness > 0:
-            raise ValueError("a piece has a thickness")
+            raise CannotBe("a piece has a thickness")
         self.piece, self.step = piece, step
         self.n = max(8, round(thickness / cell))
         self.dx = thickness / self.n
@@ -288,7 +289,7 @@ def cook(
     scales the browning of this batter and surface. ValueError for a thickness or a heat that is none.
     """
     if not 0.2 <= thickness_mm <= 80 or not 60 <= celsius <= 350:
-        raise ValueError("a piece is 0.2 to 80 mm thick, and a surface 60 to 350 °C hot")
+        raise CannotBe("a piece is 0.2 to 80 mm thick, and a surface 60 to 350 °C hot")
     how, brown, piece = facts.form[form], facts.brown, facts.piece
     greased = facts.grease[grease]
     contact = how.contact * (greased.contact if form != "tray" else 1.0)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from .coefficients import per_gram
+from .errors import CannotBe
 from .ingredients import Ingredient
 from .ledgers.lift import ML_PER_MMOL, gas_ml
 
@@ -26,7 +27,7 @@ def swap_leavening(old: Ingredient, grams: float, new: Ingredient, acid_meq: flo
     """
     a, b = per_gram(old, 10.0), per_gram(new, 10.0)
     if a.soda <= 0 or b.soda <= 0:
-        raise ValueError(f"{old.name if a.soda <= 0 else new.name} is no leavening")
+        raise CannotBe(f"{old.name if a.soda <= 0 else new.name} is no leavening")
 
     def gas(grams_: float, soda: float, acid: float) -> float:
         return gas_ml(grams_ * soda, acid_meq + grams_ * acid, buffer_meq)

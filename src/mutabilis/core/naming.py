@@ -22,10 +22,10 @@ _FREE = {
     "dairy": "milk", "milk": "milk", "cow": "milk", "casein": "milk", "lactose": "lactose", "egg": "egg", "nut": "tree_nut", "peanut": "peanut", "soy": "soy",
     "wheat": "wheat", "gluten": "gluten", "sugar": "sugar", "grain": "gluten",
 }  # fmt: skip
-_CLAIMS: dict[tuple[str, ...], tuple[str, ...]] = {
-    **{(what, "free"): (risk,) for what, risk in _FREE.items()},
-    ("glutenfree",): ("gluten",), ("gf",): ("gluten",), ("df",): ("milk",), ("non", "dairy"): ("milk",), ("nondairy",): ("milk",),
-    ("vegan",): ("animal",), ("plant", "based"): ("animal",), ("plantbased",): ("animal",),
+_CLAIMS: dict[tuple[str, ...], str] = {
+    **{(what, "free"): risk for what, risk in _FREE.items()},
+    ("glutenfree",): "gluten", ("gf",): "gluten", ("df",): "milk", ("non", "dairy"): "milk", ("nondairy",): "milk",
+    ("vegan",): "animal", ("plant", "based"): "animal", ("plantbased",): "animal",
 }  # fmt: skip
 _INERT_GROUPS = ("salt", "sugar", "starch", "water_juice", "leavener", "acid", "liquid_sweetener")
 
@@ -41,14 +41,17 @@ def words_of(text: str) -> list[str]:
 
 def unmarked(text: str) -> str:
     """Lower case, without accents, apostrophes and the s of a genitive."""
-    plain = unicodedata.normalize("NFKD", text.lower())
-    plain = "".join(c for c in plain if not unicodedata.combining(c))
+    plain = text.lower()
+    if not plain.isascii():
+        plain = "".join(c for c in unicodedata.normalize("NFKD", plain) if not unicodedata.combining(c))
     return re.sub(r"['’]s?\b|['’]", "", plain)
 
 
 def foreign(text: str) -> bool:
     """Letters that `words_of` would lose: a word in another script, or one like "œ" that has no plain form."""
-    return any(c.isalpha() and not "a" <= c <= "z" and not unicodedata.combining(c) for c in unicodedata.normalize("NFKD", text.lower()))
+    return not text.isascii() and any(
+        c.isalpha() and not "a" <= c <= "z" and not unicodedata.combining(c) for c in unicodedata.normalize("NFKD", text.lower())
+    )
 
 
 def singular(word: str) -> str:
@@ -172,6 +175,8 @@ class Names:
     def longest_at(self, words: Sequence[str], at: int, tail: bool = True) -> tuple[int, Named | None]:
         """The longest name that begins at `words[at]`, and the place after it; words that never change what a thing is may stand
         inside it. `tail` False: not in inner searches, where each word must follow at once."""
+        if words[at] not in self._root.next:
+            return at, None
         best: tuple[int, int, Named | None] = (0, at, None)
         open_: list[tuple[_Node, int, int, int]] = [(self._root, at, 0, 0)]
         while open_:
@@ -239,23 +244,17 @@ class Names:
     def _claimed(self, words: Sequence[str]) -> Named | None:
         """A claim before the name: "gluten-free oats", "dairy-free granola". It picks the certified row where there is one; it never
         makes a row other than it is, and a row that certainly holds what the claim denies is not what is meant ("vegan eggs")."""
-        for claim, denied in _CLAIMS.items():
-            bare = _without(words, claim)
-            named = (self._one(bare) or self._claimed(bare)) if bare else None
-            if named is None or len(named.parts) != 1:
-                continue
-            row = self.ingredients[named.ids[0]]
-            twin = self.ingredients.get(f"{row.id}_gf")
-            if denied == ("gluten",) and twin is not None:
-                return replace(named, parts=((twin.id, 1.0),), confidence="medium")
-            held = risks(row)
-            certain = (
-                row.animal not in ("none", "check")
-                if denied == ("animal",)
-                else any(level == 2 and risk.partition(":")[0] == denied[0] for risk, level in held.items())
-            )
-            return None if certain else replace(named, confidence="medium")
-        return None
+        bare, denied = _without_claims(words)
+        named = self._one(bare) if denied and bare else None
+        if named is None or len(named.parts) != 1:
+            return None
+        row = self.ingredients[named.ids[0]]
+        twin = self.ingredients.get(f"{row.id}_gf")
+        row = twin if "gluten" in denied and twin is not None else row
+        held = {risk.partition(":")[0] for risk, level in risks(row).items() if level == 2}
+        if any(risk in held for risk in denied):
+            return None
+        return replace(named, parts=((row.id, 1.0),), confidence="medium")
 
     def _corrected(self, word: str) -> str:
         """The word, or the one known word it is a slip of the pen for: first and last letter agree, two slips only where the endings
@@ -311,12 +310,23 @@ def _starts(words: Sequence[str], phrase: Sequence[str]) -> bool:
     return any(tuple(words[at : at + len(phrase)]) == tuple(phrase) for at in range(len(words) - len(phrase) + 1))
 
 
-def _without(words: Sequence[str], phrase: Sequence[str]) -> list[str]:
-    """The words without the phrase; empty where it does not stand in them."""
-    for at in range(len(words) - len(phrase) + 1):
-        if tuple(words[at : at + len(phrase)]) == tuple(phrase):
-            return [*words[:at], *words[at + len(phrase) :]]
-    return []
+def _without_claims(words: Sequence[str]) -> tuple[list[str], set[str]]:
+    """The words without what they claim to be free of, and the risks that the claims deny.
+
+    >>> _without_claims(["gluten", "free", "vegan", "waffle"])[0]
+    ['waffle']
+    """
+    bare: list[str] = []
+    denied: set[str] = set()
+    at = 0
+    while at < len(words):
+        claim = next((c for c in (tuple(words[at : at + 2]), (words[at],)) if c in _CLAIMS), None)
+        if claim is None:
+            bare.append(words[at])
+        else:
+            denied.add(_CLAIMS[claim])
+        at += len(claim) if claim else 1
+    return bare, denied
 
 
 def _table(value: object) -> Mapping[str, object]:

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from itertools import islice
 
 from .batter import BatterLine
 from .facts import Facts
@@ -99,7 +100,7 @@ def _read(text: str, on_plate: bool, facts: Facts, profile: Profile) -> tuple[li
     if (rest := up_to(text)) and (lines := _rest_of(text, *rest, on_plate, facts, profile)):
         return lines
     hidden = re.sub(r"\([^()]*\)", lambda m: "·" * len(m[0]), text)
-    for joint in _TWO.finditer(hidden):
+    for joint in islice(_TWO.finditer(hidden), 2):
         first, second = text[: joint.start()], text[joint.end() :]
         if read_amount(first, facts.units).words and read_amount(second, facts.units).measures and read_amount(second, facts.units).words:
             first = _TO_BE_JOINED.sub("", first)

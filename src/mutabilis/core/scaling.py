@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from .batter import Batter, BatterLine
 from .bowl import fill
+from .errors import CannotBe
 from .facts import Facts
 from .ledgers.lift import lift
 from .ledgers.setting import setting
@@ -69,7 +70,7 @@ def scale(batter: Batter, size: Size, facts: Facts) -> tuple[Scaled, ...]:
     """
     factor, portion = _factor(batter, size, facts)
     if not 1e-3 <= factor <= 1000:
-        raise ValueError("that size is out of reach")
+        raise CannotBe("that size is out of reach")
     servings = None if batter.servings is None else batter.servings * factor
     straight = batter.scaled(factor).model_copy(update={"servings": servings, "portion_ml": portion or batter.portion_ml})
     found = [Scaled("straight", factor, straight)]
@@ -92,17 +93,17 @@ def _factor(batter: Batter, size: Size, facts: Facts) -> tuple[float, float | No
         egg = facts.ingredients["egg"].unit_g or 50.0
         eggs = sum(p.grams for p in bowl.portions if p.ingredient.id in ("egg", "egg_uk_large")) / egg
         if eggs <= 0:
-            raise ValueError("there is no whole egg in this batter to go by")
+            raise CannotBe("there is no whole egg in this batter to go by")
         return size.amount / eggs, None
     if size.by == "pan":
         if size.pan is None or size.own_pan is None:
-            raise ValueError("both pans are needed, the batter's own and the other")
+            raise CannotBe("both pans are needed, the batter's own and the other")
         return size.pan.area_cm2 / size.own_pan.area_cm2, None
     if bowl.batter_g <= 0:
-        raise ValueError("there is nothing in the bowl")
+        raise CannotBe("there is nothing in the bowl")
     if size.by == "iron":
         if size.iron_ml is None:
-            raise ValueError("what the iron takes is missing")
+            raise CannotBe("what the iron takes is missing")
         wanted = size.amount * size.iron_ml * y.density_g_per_ml / (1 - LEFT_IN_BOWL)
         return wanted / bowl.batter_g, size.iron_ml
     return size.amount / y.pieces, None

@@ -2,8 +2,9 @@
 changes what a thing is, or one that nobody knows. Nothing is passed over that is not on the closed list (`preparation.toml`)."""
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from .naming import Names, singular, unmarked
 from .quantities.numbers import WORD_FRACTIONS, WORDS
@@ -16,6 +17,7 @@ _INTO = re.compile(
     r"(?:flour|meal|powder|slurry|paste|pur[ée]e|crumbs?|dust)\b",
     re.IGNORECASE,
 )
+LONGEST_AMOUNT = 80  # letters: no amount is longer
 _BESIDE_AMOUNTS = frozenset(["about", "approx", "approximately", "roughly", "circa", "ca", "around", "each", "per", "total", "weight", "x", "or", "to", "of", "a", "an", "plus", "and", "packed", "loosely", "firmly", "lightly", "large", "small", "medium", "extra", "just", "nearly", "weighed", "up", "more", "another", "if", "needed", "minus", "less"])  # fmt: skip
 
 
@@ -53,16 +55,20 @@ class Words:
         wrong = self.passed & (set(self.danger) | self.claim_words | {"free", "not", "no", "non"})
         if wrong:
             raise ValueError(f"preparation.toml: passed over, and also a claim or a danger: {', '.join(sorted(wrong))}")
+        # One line asks the same of the same stretch of words again and again.
+        self.scan = lru_cache(maxsize=4096)(self._scan)
+        self.tokens = lru_cache(maxsize=4096)(self._tokens)
+        self.is_amount = lru_cache(maxsize=8192)(self._is_amount)
         self.claim = re.compile(
             rf"\b(?:(?:{'|'.join(sorted(self.free_of))})[\s-]free|plant[\s-]based|non[\s-]dairy|{'|'.join(sorted(self.claim_words))})\b",
             re.IGNORECASE,
         )
 
-    def tokens(self, text: str) -> list[str]:
+    def _tokens(self, text: str) -> tuple[str, ...]:
         """Lower-case words in the singular, letters of any script kept, numbers and marks as they are."""
-        return [t if not t.isalpha() else self.names.spelled(singular(t)) for t in _TOKEN.findall(unmarked(text))]
+        return tuple(t if not t.isalpha() else self.names.spelled(singular(t)) for t in _TOKEN.findall(unmarked(text)))
 
-    def is_amount(self, token: str) -> bool:
+    def _is_amount(self, token: str) -> bool:
         """A number, a unit, both in one, or a mark."""
         if not token[0].isalnum():
             return True
@@ -73,7 +79,7 @@ class Words:
 
     def only_amount(self, text: str) -> bool:
         """Nothing but an amount, and at least a number."""
-        tokens = self.tokens(text)
+        tokens = self.tokens(text) if len(text) <= LONGEST_AMOUNT else ()
         return (
             any(t[0].isdigit() or t in WORDS for t in tokens)
             and all(self.is_amount(t) or t in _BESIDE_AMOUNTS or t in WORDS or t in WORD_FRACTIONS or t in self.units.heaps for t in tokens)
@@ -85,7 +91,7 @@ class Words:
         rest = self.claim.sub(" ", text)
         return all(self.is_amount(t) or t in self.passed for t in self.tokens(rest)) and not self.scan(rest).foods
 
-    def scan(self, text: str) -> Heard:
+    def _scan(self, text: str) -> Heard:
         """Left to right: the longest name that begins here, else amount, listed word, claim, danger word, else unknown."""
         return _Scan(self, self.tokens(_INTO.sub(r"\1", text))).run()
 
@@ -93,7 +99,7 @@ class Words:
 class _Scan:
     """One walk over the tokens of a text."""
 
-    def __init__(self, words: Words, tokens: list[str]) -> None:
+    def __init__(self, words: Words, tokens: Sequence[str]) -> None:
         self.words, self.tokens = words, tokens
         self.bare = [t for t in tokens if t != "-"]  # a hyphen joins: "oat-drink" is oat drink
         self.at = 0

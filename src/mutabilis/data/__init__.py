@@ -24,6 +24,8 @@ from mutabilis.core.swaps.craft import Craft
 from mutabilis.core.usual import Leftovers
 from mutabilis.core.words import Words
 
+from .own_files import text_of
+
 HERE = files(__package__)
 
 
@@ -61,7 +63,7 @@ def read_rules(folder: Traversable, ingredients: Mapping[str, Ingredient]) -> tu
     for path in sorted(folder.iterdir(), key=lambda p: p.name):
         if path.name.endswith(".toml"):
             try:
-                text = path.read_text(encoding="utf-8")
+                text = text_of(path) if isinstance(path, Path) else path.read_text(encoding="utf-8")
                 rule = read_rule(text, path.name)
                 check_rule(rule, text, path.name, ingredients)
                 diets[rule.key] = rule

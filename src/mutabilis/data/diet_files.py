@@ -7,9 +7,11 @@ import threading
 from pathlib import Path
 
 from mutabilis.core.diets import Clause, DietRule, check_rule, read_rule
+from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.facts import Facts
 
 from . import with_rules
+from .own_files import text_of
 
 
 class OwnDiets:
@@ -26,7 +28,7 @@ class OwnDiets:
         paths = {}
         for path in sorted(self._folder.glob("*.toml")) if self._folder.is_dir() else ():
             with contextlib.suppress(ValueError, OSError):  # a file that cannot be read is a fault, which with_rules names
-                paths[read_rule(path.read_text(encoding="utf-8"), path.name).key] = path
+                paths[read_rule(text_of(path), path.name).key] = path
         both = with_rules(facts, self._folder)
         self._paths = {key: path for key, path in paths.items() if key in both.diets and key not in facts.diets}
         return both
@@ -38,15 +40,18 @@ class OwnDiets:
     def put(self, rule: DietRule, facts: Facts) -> None:
         """Save a diet as its file. ValueError where it takes another diet's name, names what is not there, or denies nothing."""
         if rule.key in facts.diets and not self.is_own(rule.key):
-            raise ValueError(f"“{rule.label}” is a shipped diet; give yours another name")
+            raise CannotBe(f"“{rule.label}” is a shipped diet; give yours another name")
         if any(d.label.casefold() == rule.label.casefold() and d.key != rule.key for d in facts.diets.values()):
-            raise ValueError(f"there is a diet “{rule.label}” already; two of one name would be taken for each other")
+            raise CannotBe(f"there is a diet “{rule.label}” already; two of one name would be taken for each other")
         if not rule.deny and not rule.allow and not rule.limits:
-            raise ValueError("a diet that neither allows, denies nor limits anything would fit everything")
+            raise CannotBe("a diet that neither allows, denies nor limits anything would fit everything")
         text = written(rule)
-        check_rule(rule, text, rule.key, facts.ingredients)
+        try:
+            check_rule(rule, text, rule.key, facts.ingredients)
+        except ValueError as error:
+            raise CannotBe(str(error)) from error
         if read_rule(text, rule.key) != rule:
-            raise ValueError("this diet cannot be written down as it is")
+            raise CannotBe("this diet cannot be written down as it is")
         with self._lock:
             self._folder.mkdir(parents=True, exist_ok=True)
             path = self._paths.get(rule.key, self._folder / f"{rule.key}.toml")
@@ -59,12 +64,23 @@ class OwnDiets:
             self.revision += 1
 
     def archive(self, key: str, facts: Facts) -> DietRule:
-        """Put a diet away: its file stays, under another ending. KeyError where it is not the kitchen's own."""
+        """Put a diet away: its file stays, under another ending. NotKnown where it is not the kitchen's own."""
         with self._lock:
+            if key not in self._paths:
+                raise NotKnown(key)
             path = self._paths[key]
             path.replace(path.with_suffix(".toml.away"))
             self.revision += 1
         return facts.diets[key]
+
+    def remove(self, key: str) -> None:
+        """Take away the file of a diet that came in with a file which was then refused; NotKnown where there is none."""
+        with self._lock:
+            path = self._paths.get(key, self._folder / f"{key}.toml")
+            if not path.is_file():
+                raise NotKnown(key)
+            path.unlink()
+            self.revision += 1
 
 
 def written(rule: DietRule) -> str:

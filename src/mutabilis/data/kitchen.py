@@ -8,7 +8,6 @@
 A file with a mistake is left out and named; the rest still works.
 """
 
-import tomllib
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -22,6 +21,7 @@ from mutabilis.core.labels import Label, infer, usages_for
 from mutabilis.core.quantities.units import Profile
 
 from . import load_facts, with_rules
+from .own_files import toml_of
 
 T = TypeVar("T")
 
@@ -66,10 +66,10 @@ def _packs(table: dict[str, Any]) -> dict[str, PackReading]:
 
 def _read(path: Path, into: Callable[[dict[str, Any]], T], faults: list[str]) -> T | None:
     try:
-        return into(tomllib.loads(path.read_text(encoding="utf-8")))
+        return into(toml_of(path))
     except ValidationError as error:
         first = error.errors()[0]
         faults.append(f"{path.name}: {'.'.join(str(p) for p in first['loc'])}: {first['msg']}")
     except (ValueError, OSError, AttributeError, TypeError) as error:
-        faults.append(f"{path.name}: {error}")
+        faults.append(str(error) if str(error).startswith(path.name) else f"{path.name}: {error}")
     return None

@@ -3,9 +3,10 @@
 import html
 import json
 import re
-from collections.abc import Iterator
-from html.parser import HTMLParser
+from collections.abc import Iterator, Mapping
 from typing import Any
+
+from lxml import etree
 
 from mutabilis.core.card import Card
 from mutabilis.core.facts import Facts
@@ -55,31 +56,43 @@ def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
     return tuple(found)
 
 
-class _Scripts(HTMLParser):
+class _Scripts:
+    """Gathers what stands in the scripts of recipe data, and nothing else of a page."""
+
     def __init__(self) -> None:
-        super().__init__(convert_charrefs=True)
-        self.blocks: list[str] = []
+        self._blocks: list[list[str]] = []
         self._inside = False
 
-    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        kind = dict(attrs).get("type") or ""
-        self._inside = tag == "script" and kind.split(";")[0].strip().lower() == "application/ld+json"
-        if self._inside:
-            self.blocks.append("")
+    def start(self, tag: str, attrs: Mapping[str, str]) -> None:
+        """A tag opens."""
+        if tag == "script":
+            self._inside = (attrs.get("type") or "").split(";")[0].strip().lower() == "application/ld+json"
+            if self._inside:
+                self._blocks.append([])
 
-    def handle_endtag(self, tag: str) -> None:
+    def end(self, tag: str) -> None:
+        """A tag closes."""
         self._inside = self._inside and tag != "script"
 
-    def handle_data(self, data: str) -> None:
+    def data(self, data: str) -> None:
+        """Text stands between tags."""
         if self._inside:
-            self.blocks[-1] += data
+            self._blocks[-1].append(data)
+
+    def close(self) -> list[str]:
+        """The page is over: its blocks."""
+        return ["".join(b) for b in self._blocks]
 
 
 def _scripts(text: str) -> list[str]:
-    parser = _Scripts()
-    parser.feed(text)
-    parser.close()
-    return [b for b in (re.sub(r"^\s*<!--|-->\s*$|^\s*//<!\[CDATA\[|//\]\]>\s*$", "", b).strip() for b in parser.blocks) if b]
+    """The recipe data of a page, by a parser whose time grows with the page's length and no faster, whatever is in it."""
+    parser = etree.HTMLParser(target=_Scripts(), encoding="utf-8")
+    try:
+        parser.feed(text.encode("utf-8", "replace"))
+        blocks = parser.close()
+    except etree.LxmlError:
+        return []
+    return [b for b in (re.sub(r"^\s*<!--|-->\s*$|^\s*//<!\[CDATA\[|//\]\]>\s*$", "", b).strip() for b in blocks) if b]
 
 
 def _recipes(data: Any) -> Iterator[dict[str, Any]]:

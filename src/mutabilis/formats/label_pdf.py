@@ -2,6 +2,8 @@
 
 from typing import cast
 
+from mutabilis.core.errors import CannotBe
+
 from .card_pdf import MARGIN_MM, Paged, Paper, fresh
 
 ACROSS, DOWN, GAP_MM = 2, 4, 4.0
@@ -11,7 +13,7 @@ SIZES = (15.0, 11.0, 11.0, 9.0)
 def write(labels: tuple[tuple[str, ...], ...], paper: Paper = "a4", copies: int = 4) -> bytes:
     """One sheet with `copies` of each label as far as they fit; each label is its lines, the largest first. ValueError where there is none."""
     if not labels:
-        raise ValueError("there is nothing to label")
+        raise CannotBe("there is nothing to label")
     pdf = fresh(paper, "Labels")
     wide = (pdf.epw - GAP_MM * (ACROSS - 1)) / ACROSS
     high = (pdf.eph - GAP_MM * (DOWN - 1)) / DOWN

@@ -18,7 +18,7 @@ NOT_CARRIED: tuple[str, ...] = ()
 
 class Everything(BaseModel):
     """A whole Book, or some batters of it, with the kitchen's own facts beside them. Unknown fields are refused: nothing is
-    dropped in silence."""
+    dropped in silence. `records` hold the rest of the kitchen, table by table; `told` what of a damaged book could not be read."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -29,6 +29,8 @@ class Everything(BaseModel):
     readings: Annotated[tuple[PackReading, ...], Field(max_length=20_000)] = ()
     diets: Annotated[tuple[DietRule, ...], Field(max_length=500)] = ()
     profile: Profile | None = None
+    records: Annotated[dict[str, tuple[dict[str, str | int | float | None], ...]], Field(max_length=40)] = Field(default_factory=dict)
+    told: Annotated[tuple[str, ...], Field(max_length=100)] = ()
 
 
 def is_own(text: str) -> bool:
@@ -45,7 +47,8 @@ def read(data: bytes) -> Everything:
         raise Unreadable("nested deeper than any Book") from error
     except ValidationError as error:
         first = error.errors()[0]
-        raise Unreadable(f"at {'.'.join(str(p) for p in first['loc']) or 'the top'}: {first['msg']}") from error
+        place = ".".join(str(p) for p in first["loc"])[:80] or "the top"
+        raise Unreadable(f"at {place}: {first['msg'].removeprefix('Value error, ')[:120]}") from error
     except ValueError as error:
         raise Unreadable(f"not JSON: {str(error)[:120]}") from error
 

@@ -30,7 +30,7 @@ def parsed(text: str, facts: Facts, profile: Profile) -> Found:
     wanted: list[str] = []
     started = False
     for raw in text.split("\n"):
-        line = _HEADING.sub("", raw).strip()
+        line = _HEADING.sub("", " ".join(raw[:4000].split())).strip()
         bare = _BULLET.sub("", line).strip()
         if not bare:
             continue

@@ -4,6 +4,7 @@ import re
 from dataclasses import dataclass
 
 from mutabilis.core.batter import Batter, FormKey
+from mutabilis.core.errors import CannotBe
 from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
 from mutabilis.core.reading import read_lines
@@ -24,7 +25,7 @@ class Found:
     left_out: tuple[str, ...] = ()
 
 
-class Unreadable(ValueError):
+class Unreadable(CannotBe):
     """A file that holds nothing to be read; its text is plain words for the user."""
 
 

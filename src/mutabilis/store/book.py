@@ -9,9 +9,11 @@ from datetime import UTC, datetime
 
 from mutabilis.core.batter import Batter, BatterLine
 from mutabilis.core.book import BatterEntry, BatterSheet, Made, NewVersion, Standing, Version, VersionLine, standing_of
+from mutabilis.core.errors import CannotBe, NotKnown
 
 from .database import Database
 
+BESIDE = ("also", "maybe", "heard", "unread", "wished", "guessed")
 _LINE_KEYS = ("text", "ingredient", "grams", "low", "high", "confidence", "note", "problem", "alternative", "alternative_text")
 
 
@@ -97,7 +99,7 @@ class Book:
         """One version with its lines."""
         found = self.versions([id_])
         if not found:
-            raise KeyError(id_)
+            raise NotKnown(id_)
         return found[0]
 
     def versions(self, ids: Sequence[str]) -> tuple[Version, ...]:
@@ -109,7 +111,7 @@ class Book:
         with self._database.read() as db:
             row = db.execute("SELECT * FROM batter WHERE id = :id", {"id": batter_id}).fetchone()
             if row is None:
-                raise KeyError(batter_id)
+                raise NotKnown(batter_id)
             made = db.execute(
                 "SELECT m.* FROM made AS m JOIN version AS v ON v.id = m.version_id"
                 " WHERE v.batter_id = :id AND m.withdrawn_at IS NULL ORDER BY m.at, m.id",
@@ -121,9 +123,15 @@ class Book:
             name=row["name"],
             form=row["form"],
             archived=row["archived_at"],
+            created=row["created_at"],
             versions=tuple(versions),
             made=tuple(_made(r) for r in made),
         )
+
+    def ids(self) -> list[str]:
+        """The ids of all batters, by name."""
+        with self._database.read() as db:
+            return [r["id"] for r in db.execute("SELECT id FROM batter ORDER BY name COLLATE NOCASE, id")]
 
     def count(self) -> int:
         """How many batters there are, put away or not."""
@@ -175,7 +183,7 @@ class Book:
                 if new.parent is not None:
                     parent = db.execute("SELECT batter_id FROM version WHERE id = :id", {"id": new.parent}).fetchone()
                     if parent is None or parent["batter_id"] != batter_id:
-                        raise KeyError(new.parent)
+                        raise NotKnown(new.parent)
                 known = _insert(db, batter_id, new)
         return self.version(known)
 
@@ -186,12 +194,15 @@ class Book:
             if db.execute("SELECT 1 FROM batter WHERE id = :id", {"id": sheet.id}).fetchone() is not None:
                 return sheet.id, False
             if any(_known(db, v.id) for v in sheet.versions):
-                raise ValueError("a version of this batter is here under another one")
-            _insert_batter(db, sheet.id, sheet.name, sheet.form, sheet.archived)
-            for v in sheet.versions:
+                raise CannotBe("a version of this batter is here under another one")
+            _insert_batter(db, sheet.id, sheet.name, sheet.form, sheet.archived, sheet.created)
+            for v in sheet.from_the_first():
                 _insert(db, sheet.id, NewVersion(batter=v.batter, id=v.id, parent=v.parent, diets=v.diets, note=v.note), v.number, v.saved)
             for m in sheet.made:
-                db.execute("INSERT INTO made VALUES (:id, :version_id, :at, :good, :note, NULL)", {**m.model_dump(), "good": int(m.good)})
+                db.execute(
+                    "INSERT INTO made VALUES (:id, :version_id, :at, :good, :note, NULL) ON CONFLICT (id) DO NOTHING",
+                    {**m.model_dump(), "good": int(m.good)},
+                )
         return sheet.id, True
 
     def rename(self, batter_id: str, name: str) -> None:
@@ -211,7 +222,7 @@ class Book:
         """Remember that a version was made, and what came of it; sent twice with one id, it counts once."""
         with self._database.write() as db:
             if db.execute("SELECT 1 FROM version WHERE id = :id", {"id": version_id}).fetchone() is None:
-                raise KeyError(version_id)
+                raise NotKnown(version_id)
             id_ = id_ or new_id()
             db.execute(
                 "INSERT INTO made VALUES (:id, :version, :at, :good, :note, NULL) ON CONFLICT (id) DO NOTHING",
@@ -224,7 +235,7 @@ class Book:
         with self._database.write() as db:
             done = db.execute("UPDATE made SET withdrawn_at = :at WHERE id = :id", {"at": None if back else now(), "id": made_id})
             if done.rowcount == 0:
-                raise KeyError(made_id)
+                raise NotKnown(made_id)
 
 
 def _among(column: str, ids: Sequence[str] | None) -> tuple[str, dict[str, str]]:
@@ -235,7 +246,7 @@ def _among(column: str, ids: Sequence[str] | None) -> tuple[str, dict[str, str]]
 
 def _need(db: sqlite3.Connection, batter_id: str) -> None:
     if db.execute("SELECT 1 FROM batter WHERE id = :id", {"id": batter_id}).fetchone() is None:
-        raise KeyError(batter_id)
+        raise NotKnown(batter_id)
 
 
 def _known(db: sqlite3.Connection, version_id: str | None) -> str | None:
@@ -243,10 +254,10 @@ def _known(db: sqlite3.Connection, version_id: str | None) -> str | None:
     return None if row is None else str(row["id"])
 
 
-def _insert_batter(db: sqlite3.Connection, id_: str, name: str, form: str, archived: str | None = None) -> None:
+def _insert_batter(db: sqlite3.Connection, id_: str, name: str, form: str, archived: str | None = None, created: str = "") -> None:
     db.execute(
         "INSERT INTO batter (id, name, form, created_at, archived_at) VALUES (:id, :name, :form, :at, :archived)",
-        {"id": id_, "name": name, "form": form, "at": now(), "archived": archived},
+        {"id": id_, "name": name, "form": form, "at": created or now(), "archived": archived},
     )
 
 
@@ -264,8 +275,11 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
     )  # fmt: skip
     db.executemany("INSERT INTO version_diet VALUES (?, ?, ?)", [(id_, at, diet) for at, diet in enumerate(new.diets)])
     db.executemany(
-        "INSERT INTO version_line VALUES (:v, :at, :text, :ingredient, :grams, :low, :high, :confidence, :note, :problem, :where, :optional, :alternative, :alternative_text, :states)",
-        [{**line.model_dump(exclude={"states"}), "states": json.dumps(line.states), "v": id_, "at": at} for at, line in enumerate(b.lines)],
+        "INSERT INTO version_line VALUES (:v, :at, :text, :ingredient, :grams, :low, :high, :confidence, :note, :problem, :where, :optional, :alternative, :alternative_text, :states, :beside)",
+        [
+            {**line.model_dump(exclude={"states", *BESIDE}), "states": json.dumps(line.states), "beside": _beside(line), "v": id_, "at": at}
+            for at, line in enumerate(b.lines)
+        ],
     )
     db.execute(
         "INSERT INTO version_search (version_id, batter_id, name, ingredients, note)"
@@ -282,8 +296,14 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
 
 def _line(r: sqlite3.Row) -> BatterLine:
     return BatterLine(
-        **{k: r[k] for k in _LINE_KEYS}, where=r["place"], optional=bool(r["optional"]), states=tuple(json.loads(r["states"]))
-    )
+        **{k: r[k] for k in _LINE_KEYS}, **json.loads(r["beside"]), where=r["place"], optional=bool(r["optional"]),
+        states=tuple(json.loads(r["states"])),
+    )  # fmt: skip
+
+
+def _beside(line: BatterLine) -> str:
+    """What the line says beside its food, as JSON; only what there is."""
+    return json.dumps({k: v for k in BESIDE if (v := getattr(line, k))}, ensure_ascii=False)
 
 
 def _made(r: sqlite3.Row) -> Made:

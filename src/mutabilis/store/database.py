@@ -1,11 +1,15 @@
 """The database: opening it, its migrations, and one transaction at a time."""
 
+import os
 import sqlite3
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from importlib.resources import files
 from pathlib import Path
+
+APPLICATION_ID = 0x4D757461  # "Muta": what tells our book from another program's database
+_OURS = {"batter", "version", "version_line"}  # tables of a book that is older than its mark
 
 
 class StoreError(Exception):
@@ -13,13 +17,45 @@ class StoreError(Exception):
 
 
 class Database:
-    """SQLite in WAL mode, one connection a thread. Every write is one transaction, on disk before it is acknowledged."""
+    """SQLite in WAL mode, one connection a thread. Every write is one transaction, on disk before it is acknowledged; a write inside a
+    write is part of it.
+
+    A book that is damaged is opened for reading alone; `damage` then says what was found.
+    """
 
     def __init__(self, path: Path) -> None:
         self.path = path
+        self.damage = ""
         self._local = threading.local()
+        self._all: list[sqlite3.Connection] = []
+        self._lock = threading.Lock()
         with _plain(path):
-            migrate(self.connection())
+            _make_private(path)
+            self._check()
+            if not self.damage:
+                self._migrate()
+
+    def _check(self) -> None:
+        """Refuse what is no book; look a book over."""
+        connection = self.connection()
+        mark = int(connection.execute("PRAGMA application_id").fetchone()[0])
+        tables = {row[0] for row in connection.execute("SELECT name FROM sqlite_schema WHERE type = 'table'")}
+        if mark not in (0, APPLICATION_ID) or (mark == 0 and tables and not tables >= _OURS):
+            raise StoreError(f"{self.path.name} is the database of another program; it was left as it is.")
+        found = [str(row[0]) for row in connection.execute("PRAGMA quick_check(3)")]
+        if found != ["ok"]:
+            self.damage = "; ".join(" ".join(f.split()) for f in found)[:300]
+
+    def _migrate(self) -> None:
+        from .copies import keep_copy
+
+        connection = self.connection()
+        current = int(connection.execute("PRAGMA user_version").fetchone()[0])
+        if 0 < current < migrations()[-1][0]:
+            keep_copy(self, "before an upgrade")
+        migrate(connection)
+        if int(connection.execute("PRAGMA application_id").fetchone()[0]) != APPLICATION_ID:
+            connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
 
     def connection(self) -> sqlite3.Connection:
         """This thread's connection."""
@@ -27,6 +63,8 @@ class Database:
         if connection is None:
             connection = _open(self.path)
             self._local.connection = connection
+            with self._lock:
+                self._all.append(connection)
         return connection
 
     @contextmanager
@@ -37,9 +75,16 @@ class Database:
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:
-        """One transaction: all of it or nothing."""
+        """One transaction: all of it or nothing. Inside another of this thread it joins that one."""
+        if self.damage:
+            raise StoreError(
+                "The book is damaged and was opened for reading alone; nothing was changed. Export what can be read, in Kitchen."
+            )
         with _plain(self.path):
             connection = self.connection()
+            if connection.in_transaction:
+                yield connection
+                return
             connection.execute("BEGIN IMMEDIATE")
             try:
                 yield connection
@@ -49,12 +94,22 @@ class Database:
                     connection.execute("ROLLBACK")
                 raise
 
+    def fold_in(self) -> None:
+        """Bring what was written lately into the one file, as far as nobody is reading it."""
+        with suppress(sqlite3.Error):
+            self.connection().execute("PRAGMA wal_checkpoint(PASSIVE)")
+
     def close(self) -> None:
-        """Close this thread's connection."""
-        connection = getattr(self._local, "connection", None)
-        if connection is not None:
-            connection.close()
-            self._local.connection = None
+        """Close every connection. The last one folds all of it into the one file."""
+        with self._lock:
+            connections, self._all = self._all, []
+        with suppress(sqlite3.Error):
+            if connections and not self.damage:
+                connections[0].execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        for connection in connections:
+            with suppress(sqlite3.Error):
+                connection.close()
+        self._local = threading.local()
 
 
 @contextmanager
@@ -74,6 +129,16 @@ def _plain(path: Path) -> Iterator[None]:
         if isinstance(error, sqlite3.IntegrityError):
             raise
         raise StoreError(f"{path.name} is not a book, or it is damaged: {error}.") from error
+
+
+def _make_private(path: Path) -> None:
+    """A book is its owner's alone, from its first byte; what SQLite puts beside it takes over its rights."""
+    if not path.exists():
+        with suppress(FileExistsError):
+            os.close(os.open(path, os.O_RDWR | os.O_CREAT | os.O_EXCL, 0o600))
+    elif path.is_file() and path.stat().st_uid == os.getuid() and path.stat().st_mode & 0o077:
+        with suppress(OSError):
+            path.chmod(0o600)
 
 
 def _open(path: Path) -> sqlite3.Connection:
@@ -101,7 +166,7 @@ def migrate(connection: sqlite3.Connection) -> int:
     if current > steps[-1][0]:
         raise StoreError("This book was written by a newer version of Mutabilis; it was left as it is.")
     pending = [(number, sql) for number, sql in steps if number > current]
-    if pending and connection.execute("PRAGMA journal_mode").fetchone()[0] != "wal":
+    if connection.execute("PRAGMA journal_mode").fetchone()[0] != "wal":
         connection.execute("PRAGMA journal_mode = WAL")
     for number, sql in pending:
         # executescript would commit at once; BEGIN and COMMIT inside the script keep it one transaction.

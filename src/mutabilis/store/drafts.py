@@ -3,6 +3,7 @@
 import json
 from datetime import UTC, datetime
 
+from mutabilis.core.errors import CannotBe
 from mutabilis.core.quantities.units import Profile
 
 from .database import Database
@@ -26,7 +27,7 @@ class Drafts:
         """Keep a draft in place of the one there was. ValueError where it is too large."""
         text = json.dumps(body, ensure_ascii=False, allow_nan=False)
         if len(text) > LARGEST_DRAFT:
-            raise ValueError("a draft that large is not a batter")
+            raise CannotBe("a draft that large is not a batter")
         with self._database.write() as db:
             db.execute(
                 "INSERT INTO draft (key, body, updated_at) VALUES (:key, :body, :at)"

@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from pydantic import BaseModel, ConfigDict
 
 from mutabilis.core.diets import PackReading
+from mutabilis.core.errors import NotKnown
 from mutabilis.core.labels import Label
 from mutabilis.core.larder import Item
 
@@ -69,7 +70,7 @@ class Larder:
         with self._database.write() as db:
             done = db.execute("UPDATE own_pack SET archived_at = :at WHERE id = :id", {"at": now() if away else None, "id": id_})
             if done.rowcount == 0:
-                raise KeyError(id_)
+                raise NotKnown(id_)
         self.revision += 1
 
     def readings(self) -> tuple[KeptReading, ...]:
@@ -94,5 +95,5 @@ class Larder:
         with self._database.write() as db:
             done = db.execute("UPDATE pack_reading SET withdrawn_at = :at WHERE id = :id", {"at": None if back else now(), "id": id_})
             if done.rowcount == 0:
-                raise KeyError(id_)
+                raise NotKnown(id_)
         self.revision += 1

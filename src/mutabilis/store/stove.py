@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from mutabilis.core.batter import Batter
+from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.learning import Lesson
 from mutabilis.core.method import Order
 from mutabilis.core.stove.batch import COLOURS, Batch
@@ -74,7 +75,7 @@ class Stove:
         made = id_ or new_id()
         with self._database.write() as db:
             if db.execute("SELECT 1 FROM version WHERE id = :v", {"v": version_id}).fetchone() is None:
-                raise KeyError(version_id)
+                raise NotKnown(version_id)
             if db.execute("SELECT 1 FROM batch WHERE id = :id", {"id": made}).fetchone() is None:
                 taken = {r["mark"] for r in db.execute("SELECT mark FROM batch WHERE finished_at IS NULL")}
                 mark = next((n for n in range(COLOURS) if n not in taken), len(taken) % COLOURS)
@@ -124,7 +125,7 @@ class Stove:
             known = {e.id for e in batch.events}
             fresh = list({e.id: e for e in events if e.id not in known}.values())
             if len(known) + len(fresh) > MOST_EVENTS:
-                raise ValueError("this batch has as many events as a batch can have")
+                raise CannotBe("this batch has as many events as a batch can have")
             batch = batch.model_copy(update={"events": (*batch.events, *fresh)})
             follow, closing = reckon(batch, fresh)
             follow = [e for e in follow if e.id not in known and e.id not in {x.id for x in fresh}]
@@ -222,7 +223,7 @@ def _weighs(e: Event) -> bool:
 def _whole(db: sqlite3.Connection, id_: str) -> Batch:
     row = db.execute(f"{_BATCH} WHERE t.id = :id", {"id": id_}).fetchone()
     if row is None:
-        raise KeyError(id_)
+        raise NotKnown(id_)
     return _batch(row, _events(db, id_))
 
 

@@ -228,7 +228,8 @@ def _unit(rest: str, units: Units) -> tuple[Unit | None, str]:
 
 def _trailing(body: str, units: Units) -> tuple[list[Measure], str]:
     """ "flour 200 g", "Flour: 1 cup", "milk - 1 1/2 cups": the amount at the end."""
-    for m in re.finditer(r"(?:^|[\s:,=–-])(?=[\d½¼¾⅓⅔⅛⅜⅝⅞.])", body):
+    starts = list(re.finditer(r"(?:^|[\s:,=–-])(?=[\d½¼¾⅓⅔⅛⅜⅝⅞.])", body))
+    for m in starts[-8:]:
         measures, rest = _measures(body[m.end() :], units)
         if measures and not rest.strip(" ,.;)"):
             return measures, body[: m.start()].strip(" :,=–-")

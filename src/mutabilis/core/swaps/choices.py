@@ -7,6 +7,7 @@ from ..analysis import Analysis, analyse
 from ..batter import Batter, BatterLine
 from ..coefficients import PerGram, per_gram
 from ..diets import DietRule, PackReading, Verdict, judge_ingredient, worst
+from ..errors import CannotBe
 from ..facts import Facts
 from ..ingredients import KINDS, Ingredient
 from ..quantities.units import Profile
@@ -58,12 +59,14 @@ def choices(
 ) -> tuple[Choice, ...]:  # fmt: skip
     """What could stand in the place of line `at`, the closest first: close in kind, and moving the balances least.
 
-    IndexError where there is no such line, ValueError where it was not read. What the diets deny is left out; what cannot be
+    CannotBe where there is no such line, or where it was not read. What the diets deny is left out; what cannot be
     vouched for is shown after what fits, with the reason.
     """
+    if at >= len(batter.lines):
+        raise CannotBe("there is no such line")
     line = batter.lines[at]
     if line.ingredient is None or line.problem:
-        raise ValueError("a line that was not read cannot be swapped")
+        raise CannotBe("a line that was not read cannot be swapped")
     old = facts.ingredients[line.ingredient]
     before = analyse(batter, facts, profile, {})
     rest = before.batter.rest_min if before.batter.rest_min is not None else facts.forms[batter.form].rest_min
