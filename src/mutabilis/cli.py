@@ -296,9 +296,11 @@ VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vo
 def _print_analysis(a: "Analysis", facts: "Facts") -> None:
 
     for line in a.batter.lines:
-        if line.ingredient is None or line.problem:
+        if line.unresolved:
             print(f"  ?      not read: {line.text}  ({line.problem})")
             continue
+        if line.ingredient is None:
+            continue  # no ingredient: a time, a serving, an instruction
         doubt = f"{line.low:.0f}–{line.high:.0f}" if line.high - line.low > 0.06 * max(line.grams, 1) else ""
         print(f"{line.grams:8.1f} g  {facts.ingredients[line.ingredient].name:<44.44} {doubt:>9}  {line.note}"[:120].rstrip())
     print(f"{a.batter_g:8.0f} g  batter, for {a.servings:.1f} servings\n")

@@ -4,7 +4,7 @@ import "./app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
 import { Problem } from "./api/client";
 import { Frame } from "./parts/Frame";
 import { storedTheme, wear } from "./parts/theme";
@@ -40,6 +40,26 @@ function Home() {
   return <Navigate to={last ? `/stove/${last.id}` : "/bench"} replace />;
 }
 
+/** An address of which nothing is known. */
+function Nowhere() {
+  return (
+    <main className="mx-auto max-w-xl p-10 text-lg">
+      <h1 className="mb-2 text-2xl font-bold">There is nothing at this address</h1>
+      <p>
+        Nothing was lost.{" "}
+        <Link to="/bench" className="underline">
+          To the Bench
+        </Link>
+        , or to the{" "}
+        <Link to="/book" className="underline">
+          Book
+        </Link>
+        .
+      </p>
+    </main>
+  );
+}
+
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
@@ -55,7 +75,8 @@ createRoot(document.getElementById("root")!).render(
                   <Route path="/kitchen/:part?" element={<Kitchen />} />
                   <Route path="/stove/:batch?" element={<Stove />} />
                   <Route path="/card/:version?" element={<CardPage />} />
-                  <Route path="*" element={<Home />} />
+                  <Route path="/" element={<Home />} />
+                  <Route path="*" element={<Nowhere />} />
                 </Routes>
               </Suspense>
             </Frame>

@@ -8,7 +8,7 @@ from mutabilis.core.heat import GreaseKey
 from mutabilis.core.keeping import Keeping
 from mutabilis.core.learning import Lesson
 from mutabilis.core.stove.batch import Batch
-from mutabilis.core.stove.cooking import END_SIGN, SIGNS, HeatAdvice, Piece, Run
+from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Piece, Run
 from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.facts import EyeStep
 from mutabilis.core.stove.fold import Load
@@ -247,7 +247,7 @@ def _cooking(g: Guide, here: Context) -> CookingView:
         tuple(Option(x, g.piece(x)) for x in g.surfaces),
         tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
         _fats(g, here), s.chosen, s.celsius, s.read_c, s.heat_on, chosen_piece, times, g.run, g.tried, s.loads, g.pan_steps, g.smoke_words,
-        (*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), END_SIGN),
+        (*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
         g.facts.stove.time.test_share * g.planned.yields.portion_ml,
     )  # fmt: skip
 

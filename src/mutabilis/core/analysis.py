@@ -156,7 +156,7 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
     bowl = fill(a.batter, facts)
     return {
         "lines": [line_json(line, facts) for line in a.batter.lines if line.ingredient is not None and not line.problem],
-        "unresolved": [line.text for line in a.batter.lines if (line.ingredient is None and line.where != "aside") or line.problem],
+        "unresolved": [line.text for line in a.batter.lines if line.unresolved],
         "batter_g": _r(a.batter_g), "form": a.batter.form, "servings": _r(a.servings),
         "water": {
             "total_g": _r(w.total_g), "bound_g": _r(w.bound_g), "hydration_pct": _r(w.hydration_pct), "solids_fraction": _r(w.solids_fraction, 4),

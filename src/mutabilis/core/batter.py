@@ -79,6 +79,11 @@ class BatterLine(BaseModel):
         return not (self.maybe or self.unread or self.guessed)
 
     @property
+    def unresolved(self) -> bool:
+        """Could not be read, or not weighed; a line that is no ingredient is neither."""
+        return self.where != "aside" and (self.ingredient is None or self.problem != "")
+
+    @property
     def counts(self) -> bool:
         """Resolved, weighed and in the batter."""
         return self.ingredient is not None and self.where == "batter"

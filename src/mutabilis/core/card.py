@@ -85,14 +85,12 @@ def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Pr
     for key in diets:
         for r in (*a.plate.diets[key].cautions,) if key in a.plate.diets else ():
             cautions[_sentence(r.text)] = None
-    cautions[
-        "Batter waits covered and cold, at most a day or two where there is egg or milk in it; cooked pieces three days at 5 °C or under. Local rules decide."
-    ] = None
+    cautions[facts.safety.words("card")] = None
     return Card(
         name=name, form=a.batter.form, form_label=facts.forms[a.batter.form].label, note=note,
         verdicts=tuple(_verdict(key, a, facts) for key in diets if key in a.plate.diets), batter_g=a.batter_g, pieces=a.yields.whole,
         last_share=a.yields.last_share, portion_ml=a.yields.portion_ml, servings=a.servings, groups=_groups(m, a, facts, profile),
-        unread=tuple(line.text for line in lines if line.ingredient is None or line.problem), steps=m.steps, bowl_l=m.bowl_l,
+        unread=tuple(line.text for line in lines if line.unresolved), steps=m.steps, bowl_l=m.bowl_l,
         leftovers=m.leftovers, cautions=tuple(cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
         per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
     )  # fmt: skip
@@ -127,6 +125,11 @@ def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[Car
             beside = [*(line.states if use != "foam" else ()), *(["optional"] if line.optional else [])]
             if line.ranged:
                 beside.append(f"given as “{line.text}”")
+            beside += [f"with {facts.ingredients[x].short}" for x in line.also]
+            if line.maybe:
+                beside.append(f"or {' or '.join(facts.ingredients[x].short for x in line.maybe)}: choose")
+            if line.unread or line.guessed:
+                beside.append("not fully read")
             rows.append(CardLine(i.name, line.grams, measure(i, line.grams, profile), ", ".join(beside)))
         found.append(CardGroup(use, _TITLES[use], tuple(rows)))
     return tuple(found)

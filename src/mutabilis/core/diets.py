@@ -384,7 +384,7 @@ def judge(
         reasons += [Reason(at, text, verdict) for text, verdict in _beside(line, rule, facts, profile, readings or {})]
         if line.where == "aside":
             continue
-        if line.ingredient is None or line.problem:
+        if line.unresolved:
             unread = f"“{line.text[:80]}” could not be read ({line.problem or 'unknown'}): nothing can be said of it"
             reasons.append(Reason(at, unread, "cannot_vouch"))
         if line.ingredient is None:

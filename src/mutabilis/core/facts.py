@@ -10,6 +10,7 @@ from .ingredients import Ingredient
 from .naming import Names
 from .prose import Prose
 from .quantities.units import Units
+from .safety import Safety
 from .usual import Leftovers
 from .words import Words
 
@@ -22,7 +23,7 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class Facts:
-    """Ingredients by id, the names for them, the words beside them, how lines are taken apart, units, forms, diet rules, craft, heat and what the Stove goes by; the most that is usual of what works in spoons [g per
+    """Ingredients by id, the names for them, the words beside them, how lines are taken apart, units, forms, what keeps from harm, diet rules, craft, heat and what the Stove goes by; the most that is usual of what works in spoons [g per
     100 g flour, by ingredient or `group:…`], and what is left over of tins and eggs."""
 
     ingredients: Mapping[str, Ingredient]
@@ -32,6 +33,7 @@ class Facts:
     prose: Prose
     units: Units
     forms: Mapping[FormKey, Form]
+    safety: Safety
     diets: "Mapping[str, DietRule]"
     craft: "Craft"
     heat: "HeatFacts"

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 
 from .analysis import Analysis
+from .safety import Safety
 from .stove.facts import StoveFacts
 
 THIRSTY, EGGS = 1.5, 0.5  # absorption [g/g], and share of the set from eggs, from which pieces lose their texture in the freezer
-COLD_C, HOT_C = 5, 63
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,17 +23,17 @@ class Keeping:
     advised: bool
 
 
-def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveFacts) -> tuple[Keeping, ...]:
+def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveFacts, safety: Safety) -> tuple[Keeping, ...]:
     """What can be kept of this batter from `now` [s since 1970], and until when. A batter whose lift does not last is not advised."""
     perishable = "egg" in a.contains or "milk" in a.contains
     found = []
     for row in facts.keep:
-        caution, advised = f"At {COLD_C} °C or under within two hours; warm food is held above {HOT_C} °C. The local code decides.", True
+        caution, advised = safety.words("hold"), True
         if row.of == "batter":
             if a.lift.latest_min is not None and a.lift.latest_min < 120:
                 caution, advised = f"Its lift is mostly gone after {a.lift.latest_min:.0f} minutes: better cooked now. {caution}", False
             elif perishable:
-                caution = f"With egg or milk: a day, no longer. {caution}"
+                caution = f"{safety.words('perishable')} {caution}"
         elif row.key == "pieces_frozen" and (thirsty or a.setting.egg_share > EGGS):
             caution, advised = f"Egg-rich or thirsty pieces lose their texture in the freezer. {caution}", False
         found.append(Keeping(row.key, row.label, row.of, now + 3600 * row.hours, row.back, caution, advised))

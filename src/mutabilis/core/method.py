@@ -370,7 +370,7 @@ class _Maker:
             "cook",
             "Cook",
             f"{portion}. {HEAT[self.form][1]}",
-            "Cooked through, 71 °C (160 °F) in the centre: raw flour and raw egg are not eaten.",
+            self.facts.safety.words("cooked"),
             None,
             [],
         )

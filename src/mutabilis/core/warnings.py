@@ -56,7 +56,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
         found.append(Warning(code, text))
 
     for line in batter.lines:
-        if line.ingredient is None or line.problem:
+        if line.unresolved:
             say("line_not_read", f"“{line.text[:80]}” was not read: {line.problem}.")
     if w.missing_g > 0:
         say(
@@ -78,7 +78,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
             say("salty", f"About {salt_per_100g:.1f} g of salt to 100 g batter: more than a breakfast wants.")
     if half := half_swapped(batter, facts):
         say("half_swapped", half)
-    say("cook_through", "Raw flour and raw egg are not eaten: cook through, 71 °C (160 °F) in the centre.")
+    say("cook_through", facts.safety.words("cook_through"))
     ids = {p.ingredient.id for p in bowl.portions}
     if "xylitol" in ids:
         say("xylitol", "Xylitol is poison to dogs: no scraps, and tell the guests.")
@@ -163,7 +163,7 @@ def half_swapped(batter: Batter, facts: Facts) -> str:
     plant: list[str] = []
     dairy: list[str] = []
     for line in batter.lines:
-        if line.ingredient is None or line.problem:
+        if line.unresolved or line.ingredient is None:
             continue
         i = facts.ingredients[line.ingredient]
         if i.group in ("plant_milk", "plant_cultured"):

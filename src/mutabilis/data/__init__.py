@@ -19,6 +19,7 @@ from mutabilis.core.ingredients import Ingredient
 from mutabilis.core.naming import Names
 from mutabilis.core.prose import Prose
 from mutabilis.core.quantities.units import Units
+from mutabilis.core.safety import Safety
 from mutabilis.core.stove.facts import StoveFacts
 from mutabilis.core.swaps.craft import Craft
 from mutabilis.core.usual import Leftovers
@@ -35,6 +36,7 @@ def load_facts() -> Facts:
     ingredients = load_ingredients()
     forms: dict[FormKey, Form] = {form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())}
     diets, faults = read_rules(HERE.joinpath("diets"), ingredients)
+    safety = Safety.model_validate(_toml("safety.toml"))
     units = Units.from_table(_toml("units.toml"))
     names = Names(ingredients, {**_toml("names.toml"), "passed": _toml("preparation.toml")})
     words = Words(names, units)
@@ -46,10 +48,11 @@ def load_facts() -> Facts:
         prose=Prose(_toml("prose.toml"), words),
         units=units,
         forms=forms,
+        safety=safety,
         diets=diets,
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
-        heat=_heat(ingredients),
-        stove=StoveFacts.model_validate(_toml("stove.toml")),
+        heat=_heat(ingredients, safety),
+        stove=_stove(safety),
         usual=_usual(ingredients),
         leftovers=_leftovers(ingredients),
         faults=faults,
@@ -113,8 +116,17 @@ def _certified(ingredients: Mapping[str, Ingredient]) -> dict[str, Ingredient]:
     return twins
 
 
-def _heat(ingredients: Mapping[str, Ingredient]) -> HeatFacts:
-    found = HeatFacts.model_validate(_toml("heat.toml"))
+def _stove(safety: Safety) -> StoveFacts:
+    table = _toml("stove.toml")
+    for row in table["keep"]:
+        row["hours"] = getattr(safety.keep, f"{row['key']}_hours")
+    return StoveFacts.model_validate(table)
+
+
+def _heat(ingredients: Mapping[str, Ingredient], safety: Safety) -> HeatFacts:
+    table = _toml("heat.toml")
+    table["piece"]["safe_c"] = safety.centre.celsius
+    found = HeatFacts.model_validate(table)
     for name in found.smoke:
         if name not in ingredients:
             raise ValueError(f"heat.toml: no ingredient “{name}”")

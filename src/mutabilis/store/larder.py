@@ -34,7 +34,7 @@ class Larder:
     def items(self) -> dict[str, Item]:
         """Everything known, by ingredient."""
         with self._database.read() as db:
-            rows = db.execute("SELECT * FROM larder_item").fetchall()
+            rows = db.execute("SELECT * FROM larder_item ORDER BY ingredient").fetchall()
         return {r["ingredient"]: Item(ingredient=r["ingredient"], **{k: r[k] for k in _COLUMNS}) for r in rows}
 
     def put(self, items: Iterable[Item]) -> None:

@@ -51,7 +51,7 @@ def dump(database: Database) -> tuple[Records, int]:
     for table in _TABLES:
         try:
             with database.read() as db:
-                found[table] = tuple(dict(row) for row in db.execute(f"SELECT * FROM {table} ORDER BY rowid"))
+                found[table] = tuple(dict(row) for row in db.execute(f"SELECT * FROM {table} ORDER BY 1, 2"))
         except Exception as error:
             if not database.damage:
                 raise error

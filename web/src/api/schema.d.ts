@@ -55,10 +55,54 @@ export interface paths {
         put?: never;
         /**
          * Read
-         * @description Read a text line by line; lines that cannot be read come back marked.
+         * @description Read a text line by line; lines that cannot be read come back marked, and what is no ingredient set aside.
          */
         post: operations["read_api_read_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description A line after the answer to one of its questions. What is preparation of this food is remembered for it.
+         */
+        post: operations["answer_api_answer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Words
+         * @description The words that this kitchen said are preparation.
+         */
+        get: operations["words_api_words_get"];
+        put?: never;
+        post?: never;
+        /**
+         * Forget Word
+         * @description Forget such a word: it is asked about again.
+         */
+        delete: operations["forget_word_api_words_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1073,6 +1117,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Copies
+         * @description The copies that are kept of this book.
+         */
+        get: operations["copies_api_copies_get"];
+        put?: never;
+        /**
+         * Copy Now
+         * @description Make a copy now, beside those of the days.
+         */
+        post: operations["copy_now_api_copies_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backup
+         * @description The whole book as one file, also while it is written to; or one of the copies that are kept.
+         */
+        get: operations["backup_api_backup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Put a backup in the place of this book: one that is sent, or by its name one of the copies that are kept. The book as it was is
+         *     copied first, so that this too can be taken back.
+         */
+        post: operations["restore_api_restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/salvage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Salvage
+         * @description What can still be read of a damaged book, as our own JSON; what could not be read is counted in its `told`.
+         */
+        get: operations["salvage_api_salvage_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1130,7 +1259,7 @@ export interface components {
         };
         /**
          * AnswerView
-         * @description One answer as shown; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base.
+         * @description One answer as shown; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base.
          */
         AnswerView: {
             batter: components["schemas"]["BatterView"];
@@ -1144,6 +1273,8 @@ export interface components {
             technique: string[];
             /** Worse */
             worse: string[];
+            /** Adds */
+            adds: string[];
             /** Buy */
             buy: string[];
             /**
@@ -1153,6 +1284,18 @@ export interface components {
             confidence: "high" | "medium" | "low";
             /** Score */
             score: number;
+        };
+        /**
+         * Answered
+         * @description A line, and the answer to one of its questions; the cup and table spoon of its source [mL] where they are not the kitchen's.
+         */
+        Answered: {
+            line: components["schemas"]["BatterLine"];
+            told: components["schemas"]["Told"];
+            /** Cup Ml */
+            cup_ml?: number | null;
+            /** Tbsp Ml */
+            tbsp_ml?: number | null;
         };
         /**
          * Answers
@@ -1421,7 +1564,11 @@ export interface components {
          * @description One line as the cook wrote it and what it was read as.
          *
          *     `ingredient` None means unresolved; `problem` then says why. `low` and `high` [g] bound what the line may really
-         *     weigh. `where`: in the batter, on the plate, or only a heading.
+         *     weigh. `where`: in the batter, on the plate, or set aside as no ingredient (a time, a serving, an instruction).
+         *
+         *     What else the line says counts in every verdict and weighs nothing: `also`, foods beside its own; `maybe`, foods it could be
+         *     instead, until one is chosen; `heard`, tokens of allergens it names; `unread`, words that nobody knows; `wished`, claims that are
+         *     only wished for ("gluten-free if needed"); `guessed`, the spelling it was read by where that is not its own.
          */
         BatterLine: {
             /**
@@ -1467,7 +1614,7 @@ export interface components {
              * @default batter
              * @enum {string}
              */
-            where: "batter" | "plate";
+            where: "batter" | "plate" | "aside";
             /**
              * Optional
              * @default false
@@ -1482,6 +1629,36 @@ export interface components {
              * @default []
              */
             states: string[];
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /**
+             * Maybe
+             * @default []
+             */
+            maybe: string[];
+            /**
+             * Heard
+             * @default []
+             */
+            heard: string[];
+            /**
+             * Unread
+             * @default []
+             */
+            unread: string[];
+            /**
+             * Wished
+             * @default []
+             */
+            wished: string[];
+            /**
+             * Guessed
+             * @default
+             */
+            guessed: string;
         };
         /**
          * BatterView
@@ -1962,6 +2139,32 @@ export interface components {
             signs: string[];
             /** Test Ml */
             test_ml: number;
+        };
+        /**
+         * CopiesView
+         * @description The copies kept, the newest first; the book's own size [bytes], and what is wrong with it where it is damaged.
+         */
+        CopiesView: {
+            /** Copies */
+            copies: components["schemas"]["Copy"][];
+            /** Size */
+            size: number;
+            /** Damage */
+            damage: string;
+        };
+        /**
+         * Copy
+         * @description A copy that is kept: its file's name, when it was made (ISO 8601, UTC), its size [bytes], and why it was made.
+         */
+        Copy: {
+            /** Name */
+            name: string;
+            /** At */
+            at: string;
+            /** Size */
+            size: number;
+            /** Why */
+            why: string;
         };
         /**
          * Cost
@@ -2491,6 +2694,11 @@ export interface components {
             ash_g: number;
             /** Sodium Mg */
             sodium_mg: number;
+            /**
+             * Potassium Mg
+             * @default 0
+             */
+            potassium_mg: number;
             /** Kcal */
             kcal: number;
             /** Cup G */
@@ -2717,6 +2925,21 @@ export interface components {
             /** Id */
             id: string;
             reading: components["schemas"]["PackReading"];
+        };
+        /**
+         * KitchenWord
+         * @description A word that this kitchen said is preparation, and the food of which it said so.
+         */
+        KitchenWord: {
+            /** Word */
+            word: string;
+            /** Ingredient */
+            ingredient: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * Known
@@ -2981,7 +3204,7 @@ export interface components {
          * LineView
          * @description One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
          *     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
-         *     have to say for the diets to fit it.
+         *     have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own.
          */
         LineView: {
             line: components["schemas"]["BatterLine"];
@@ -3013,6 +3236,10 @@ export interface components {
             could_be: components["schemas"]["Named"][];
             /** Pack Says */
             pack_says: string[];
+            /** Asks */
+            asks: components["schemas"]["Question"][];
+            /** Beside */
+            beside: components["schemas"]["Reply"][];
         };
         /**
          * Load
@@ -3888,6 +4115,34 @@ export interface components {
             away: boolean;
         };
         /**
+         * Question
+         * @description A question about a line. `about`: the word, or the claim, or the food in question. Where `search` is set an ingredient may be
+         *     named as well; where `pack` is set a yes is only as good as the reading of the pack.
+         */
+        Question: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "word" | "which" | "wish" | "spelling" | "beside";
+            /** About */
+            about: string;
+            /** Text */
+            text: string;
+            /** Choices */
+            choices: components["schemas"]["Reply"][];
+            /**
+             * Search
+             * @default false
+             */
+            search: boolean;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+        };
+        /**
          * Range
          * @description The heats [°C] that work for a thickness, and the thickest piece [mm] for a heat; None where there is none.
          */
@@ -3930,6 +4185,16 @@ export interface components {
              * @enum {string}
              */
             verdict: "fits" | "conflicts" | "cannot_vouch";
+        };
+        /**
+         * Reply
+         * @description One answer: what it is sent as, and its words.
+         */
+        Reply: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
         };
         /**
          * RestEnded
@@ -3977,6 +4242,14 @@ export interface components {
             ended: number | null;
             /** Lift Now */
             lift_now: number | null;
+        };
+        /**
+         * Restored
+         * @description What became of a restore: the copy that was made of the book before.
+         */
+        Restored: {
+            /** Before */
+            before: string;
         };
         /**
          * Retargeted
@@ -4457,6 +4730,26 @@ export interface components {
             second_brown: number;
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * Told
+         * @description An answer to a question of a line: its kind, what it is about, and the choice; `ingredient` where one was named.
+         */
+        Told: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "word" | "which" | "wish" | "spelling" | "beside";
+            /** About */
+            about: string;
+            /**
+             * Choice
+             * @default
+             */
+            choice: string;
+            /** Ingredient */
+            ingredient?: string | null;
         };
         /**
          * Transfer
@@ -4986,6 +5279,206 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BatterLine"][];
                 };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_api_answer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answered"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatterLine"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    words_api_words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenWord"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_word_api_words_delete: {
+        parameters: {
+            query: {
+                word: string;
+                ingredient: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read. */
             400: {
@@ -8796,6 +9289,335 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Beat"];
                 };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copies_api_copies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiesView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copy_now_api_copies_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopiesView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    backup_api_backup_get: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_api_restore_post: {
+        parameters: {
+            query?: {
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/vnd.sqlite3": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    salvage_api_salvage_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description The request could not be read. */
             400: {

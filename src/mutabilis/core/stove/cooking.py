@@ -277,4 +277,3 @@ SIGNS: dict[FormKey, tuple[str, ...]] = {
     "waffle": ("Hardly any steam comes.", "It lifts firm, not floppy."),
     "tray": ("The middle springs back.", "A stick comes out clean."),
 }
-END_SIGN = "71 °C (160 °F) in the middle. Fruit stays moist and is not raw; batter is."

@@ -116,7 +116,7 @@ class Retargeted(_Event):
 
     kind: Literal["retargeted"] = "retargeted"
     targets: Annotated[tuple[Target, ...], Field(max_length=240)]
-    why: Annotated[str, Field(max_length=300)] = ""
+    why: Annotated[str, Field(max_length=4000)] = ""
     because: Id | None = None
 
 

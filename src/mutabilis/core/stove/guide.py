@@ -448,7 +448,7 @@ class Guide:
     def keeping(self) -> tuple[Keeping, ...]:
         """What can be kept, and until when."""
         thirsty = any(p.ingredient.absorption_g_per_g >= 1.5 and p.grams > 0.1 * self.bowl.batter_g for p in self.bowl.portions)
-        return keeping(self.to_be, thirsty, self.now, self.facts.stove)
+        return keeping(self.to_be, thirsty, self.now, self.facts.stove, self.facts.safety)
 
     @cached_property
     def lessons(self) -> tuple[Lesson, ...]:

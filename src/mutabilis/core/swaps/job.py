@@ -183,9 +183,7 @@ class Job:
         cuts: list[tuple[frozenset[str], int]] = []
         seen: set[tuple[str, ...]] = set()
         # What was not understood cannot be swapped: it stays, and the answer is only as sure as its verdict says.
-        unread = any(
-            (line.ingredient is None and line.where != "aside") or line.problem or line.unread or line.guessed for line in self.base.lines
-        )
+        unread = any(line.unresolved or line.unread or line.guessed for line in self.base.lines)
         for _ in range(wanted + 2):
             if len(answers) == wanted:
                 break

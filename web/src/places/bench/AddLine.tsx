@@ -36,10 +36,10 @@ export function AddLine({
       return lines.length > 0 ? () => onLines(lines) : null;
     },
     {
-      done: (take) => {
+      done: (take, sent) => {
         if (!take) return;
         take();
-        setText("");
+        setText((now) => (now === sent ? "" : now)); // what was typed meanwhile belongs to the hand
       },
     },
   );

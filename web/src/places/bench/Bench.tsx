@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 import { type AnswerView, api, type Batter, type BatterView, got } from "../../api/client";
 import { FileSheet } from "../../parts/FileSheet";
 import { Find } from "../../parts/Find";
-import { grams } from "../../parts/format";
+import { allergen, grams } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { LedgerSheet } from "../../parts/LedgerSheet";
 import { useLost } from "../../parts/lost";
@@ -153,7 +153,13 @@ export function Bench() {
         </label>
         {asked && state.diets.length > 0 && (
           <span aria-live="polite">
-            {current ? <Verdict verdict={judged.verdict} of={dietWords} /> : `not judged yet for ${dietWords}`}
+            {current ? <Verdict verdict={judged.plate_verdict} of={dietWords} /> : `not judged yet for ${dietWords}`}
+            {current && judged.plate_verdict !== judged.verdict && (
+              <span className="ml-2 font-semibold">because of the plate</span>
+            )}
+            {current && after && answer && answer.adds.length > 0 && (
+              <span className="ml-2 font-semibold text-warning">adds {answer.adds.map(allergen).join(", ")}</span>
+            )}
           </span>
         )}
         <span className="ml-auto flex flex-wrap items-center gap-1">
@@ -204,6 +210,7 @@ export function Bench() {
             typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
             onRemove={(line, key) => act({ type: "removeLine", line, key })}
           />
+          <SetAside lines={base.lines} onRemove={(line, key) => act({ type: "removeLine", line, key })} />
           <AddLine
             tall={empty}
             measures={state.base}
@@ -441,6 +448,40 @@ export function Bench() {
         />
       )}
     </main>
+  );
+}
+
+/** Lines that are no ingredients: out of the way, and shown on request. A food that only they name may be in the bowl, and is said at once. */
+function SetAside({ lines, onRemove }: { lines: BatterView["lines"]; onRemove: (at: number, key: string) => void }) {
+  const aside = lines.map((view, at) => ({ view, at })).filter(({ view }) => view.line.where === "aside");
+  if (aside.length === 0) return null;
+  const open = aside.filter(({ view }) => (view.line.maybe ?? []).length > 0);
+  return (
+    <details className="mt-1 text-sm" open={open.length > 0}>
+      <summary className="min-h-8 cursor-pointer">
+        {aside.length === 1 ? "1 line is no ingredient" : `${aside.length} lines are no ingredients`}
+        {open.length > 0 && <b className="text-warning"> · one names a food that no line lists</b>}
+      </summary>
+      <ul>
+        {aside.map(({ view, at }) => (
+          <li key={at} className="flex items-center gap-2 border-b border-base-300/50 py-0.5">
+            <span className="min-w-0 flex-1 break-words">{view.line.text}</span>
+            {(view.line.maybe ?? []).length > 0 && (
+              <b className="text-warning">
+                names {(view.line.maybe ?? []).map((id) => id.replaceAll("_", " ")).join(", ")}
+              </b>
+            )}
+            <button
+              type="button"
+              className="min-h-9 rounded-field border border-base-300 px-2 pointer-coarse:min-h-11"
+              onClick={() => onRemove(at, view.line.text)}
+            >
+              Leave out
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 

@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import {
+  type Answered,
   type AnswerView,
   api,
   type BatterLine,
@@ -15,6 +17,7 @@ import { Verdict } from "../../parts/Verdict";
 import { useWrite } from "../../parts/write";
 import type { Act, BenchState } from "./state";
 
+type Told = Answered<"Told">;
 type Props = {
   view: LineView;
   at: number;
@@ -60,6 +63,7 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
       {own && (own.view.line.problem || own.view.could_be.length > 0 || own.view.query) && (
         <Mend view={own.view} at={own.at} measures={state.base} act={act} />
       )}
+      {own && <Asks view={own.view} at={own.at} measures={state.base} act={act} onPack={onPack} />}
       {changes.map((c) => (
         <p key={`${c.source_id}-${c.target_id}`}>
           {c.source && c.target && c.source !== c.target ? (
@@ -107,6 +111,102 @@ function Do({ children, on, onClick }: { children: React.ReactNode; on?: boolean
     >
       {children}
     </button>
+  );
+}
+
+/** What a line leaves open, each question answered by one touch; and the foods it counts beside its own. */
+function Asks({
+  view,
+  at,
+  measures,
+  act,
+  onPack,
+}: {
+  view: LineView;
+  at: number;
+  measures: Measures;
+  act: Props["act"];
+  onPack: () => void;
+}) {
+  const [naming, setNaming] = useState<string | null>(null);
+  const answer = useWrite(
+    (told: Told) => got(api.POST("/api/answer", { body: { line: view.line, told, ...sizes(measures) } })),
+    { done: (line) => act({ type: "replaceLine", line: at, lines: [line] }), stale: [["words"]] },
+  );
+  if (view.asks.length === 0 && view.beside.length === 0) return null;
+  return (
+    <div className="my-1 grid gap-1.5">
+      {view.asks.map((q) => (
+        <p key={`${q.kind} ${q.about}`} className="flex flex-wrap items-center gap-1.5">
+          <b className="text-warning">{q.text}</b>
+          {q.choices.map((c) => (
+            <Do
+              key={c.key}
+              onClick={() => {
+                if (q.pack && c.key === "yes") onPack();
+                else answer.mutate({ kind: q.kind, about: q.about, choice: c.key });
+              }}
+            >
+              {c.label}
+            </Do>
+          ))}
+          {q.search &&
+            (naming === q.about ? (
+              <NameIt
+                onName={(ingredient) => {
+                  setNaming(null);
+                  answer.mutate({ kind: q.kind, about: q.about, choice: "", ingredient });
+                }}
+              />
+            ) : (
+              <Do onClick={() => setNaming(q.about)}>{q.kind === "word" ? "An ingredient…" : "Something else…"}</Do>
+            ))}
+        </p>
+      ))}
+      {view.beside.length > 0 && (
+        <p className="flex flex-wrap items-center gap-1.5">
+          Counts too:
+          {view.beside.map((b) => (
+            <Do key={b.key} onClick={() => answer.mutate({ kind: "beside", about: b.key, choice: "" })}>
+              {b.label}: leave it out
+            </Do>
+          ))}
+        </p>
+      )}
+      {answer.isError && (
+        <p role="alert" className="text-error">
+          {answer.error.message}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** An ingredient named by its first letters. */
+function NameIt({ onName }: { onName: (id: string) => void }) {
+  const [text, setText] = useState("");
+  const found = useQuery({
+    queryKey: ["larder", "named", text],
+    queryFn: () => got(api.GET("/api/larder", { params: { query: { q: text, limit: 6 } } })),
+    enabled: text.trim().length > 1,
+  });
+  return (
+    <span className="flex flex-wrap items-center gap-1.5">
+      <input
+        // biome-ignore lint/a11y/noAutofocus: it opens under the finger that asked for it
+        autoFocus
+        aria-label="Which ingredient"
+        className="input h-10 w-44"
+        maxLength={80}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      {found.data?.items.slice(0, 6).map((i) => (
+        <Do key={i.id} onClick={() => onName(i.id)}>
+          {i.name}
+        </Do>
+      ))}
+    </span>
   );
 }
 

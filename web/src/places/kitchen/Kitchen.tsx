@@ -1,9 +1,11 @@
 import { useEffect } from "react";
 import { NavLink, useParams } from "react-router";
+import { Copies } from "./Copies";
 import { LearnedList } from "./LearnedList";
 import { OwnDiets } from "./OwnDiets";
 import { ProfileForm } from "./Profile";
 import { Surfaces } from "./Surfaces";
+import { WordList } from "./Words";
 
 /** The Kitchen: how it measures and which schools it follows, and the diets that it made itself. */
 export default function Kitchen() {
@@ -30,6 +32,9 @@ export default function Kitchen() {
           <NavLink to="/kitchen/learned" className={tab}>
             Learned
           </NavLink>
+          <NavLink to="/kitchen/copies" className={tab}>
+            Copies
+          </NavLink>
         </nav>
       </header>
       {part === "diets" ? (
@@ -37,7 +42,12 @@ export default function Kitchen() {
       ) : part === "surfaces" ? (
         <Surfaces />
       ) : part === "learned" ? (
-        <LearnedList />
+        <>
+          <LearnedList />
+          <WordList />
+        </>
+      ) : part === "copies" ? (
+        <Copies />
       ) : (
         <ProfileForm />
       )}

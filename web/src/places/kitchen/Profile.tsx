@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { Choose } from "../../parts/Choose";
+import { useHeld } from "../../parts/held";
 import { NumberField } from "../../parts/NumberField";
 import { Tick } from "../../parts/ReadPackSheet";
 import { storedTheme, type Theme, wear } from "../../parts/theme";
@@ -20,7 +21,7 @@ export function ProfileForm() {
   return <Fields profile={profile.data} />;
 }
 
-function Fields({ profile }: { profile: Profile }) {
+function Fields({ profile: told }: { profile: Profile }) {
   const [theme, setTheme] = useState<Theme>(storedTheme);
   const tell = useTell();
   const cups = useBench().start.sources.filter((s) => s.cup !== "");
@@ -29,13 +30,12 @@ function Fields({ profile }: { profile: Profile }) {
     stale: STALE,
     order: "profile",
   });
-  const keep = (next: Profile) => {
-    queries.setQueryData(["profile"], next); // what is set next is set on top of this, though the server has yet to answer
-    put.mutate(next);
-  };
+  const held = useHeld<Profile>(told, put.mutateAsync, (next) => queries.setQueryData(["profile"], next));
+  const profile = held.value;
   const set = (part: Partial<Profile>) => {
-    keep({ ...profile, ...part });
-    tell("Kept.", () => keep(profile));
+    const was = held.latest();
+    held.keep({ ...was, ...part });
+    tell("Kept.", () => held.keep(was));
   };
   return (
     <div className="grid grid-cols-1 gap-x-12 gap-y-8 md:grid-cols-2">

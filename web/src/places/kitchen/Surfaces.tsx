@@ -22,11 +22,14 @@ export function Surfaces() {
   const put = useWrite((given: { surface: Surface; away: boolean }) => got(api.PUT("/api/surfaces", { body: given })), {
     order: "surfaces",
     stale: [["batch"]],
-    done: (list) => queries.setQueryData(["surfaces"], list),
+    done: (list, given) =>
+      queries.setQueryData<Surface[]>(["surfaces"], (old) => (given.away || !old ? list : merged(old, list))),
   });
   if (surfaces.isError) return <p role="alert">{surfaces.error.message}</p>;
   if (!surfaces.data) return <p>Looking…</p>;
   const keep = (surface: Surface, was: Surface | null) => {
+    // What is set next is set on top of this, though the server has yet to answer.
+    queries.setQueryData<Surface[]>(["surfaces"], (old) => old?.map((s) => (s.id === surface.id ? surface : s)));
     put.mutate({ surface, away: false });
     tell(`${surface.name}: kept.`, was ? () => put.mutate({ surface: was, away: false }) : undefined);
   };
@@ -76,6 +79,12 @@ export function Surfaces() {
       </button>
     </>
   );
+}
+
+/** The server's list, in which a surface that was changed again since it was asked stays as it is here. */
+function merged(here: Surface[], list: Surface[]): Surface[] {
+  const mine = new Map(here.map((s) => [s.id, s]));
+  return list.map((s) => mine.get(s.id) ?? s);
 }
 
 function Fields({

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Answered, api, got } from "../../api/client";
 import { allergen, places } from "../../parts/format";
+import { useHeld } from "../../parts/held";
 import { NumberField } from "../../parts/NumberField";
 import { ReadPackSheet } from "../../parts/ReadPackSheet";
 import { useTell } from "../../parts/told";
@@ -36,7 +37,7 @@ export function OneIngredient({ id }: { id: string }) {
 }
 
 function Sheet({ known }: { known: Known }) {
-  const { ingredient: i, item, label } = known;
+  const { ingredient: i, label } = known;
   const [open, setOpen] = useState<"pack" | "label" | null>(null);
   const [weighing, setWeighing] = useState<Weighing>(NONE);
   const tell = useTell();
@@ -47,11 +48,10 @@ function Sheet({ known }: { known: Known }) {
     (next: Item) => got(api.PUT("/api/larder/{id_}", { params: { path: { id_: i.id } }, body: next })),
     { stale: STALE, order: `larder ${i.id}` },
   );
-  const keep = (next: Item) => {
-    // What is set next is set on top of this, though the server has yet to answer.
-    queries.setQueryData(["larder", "one", i.id], { ...known, item: next });
-    put.mutate(next);
-  };
+  const held = useHeld<Item>(known.item, put.mutateAsync, (next) =>
+    queries.setQueryData<Known>(["larder", "one", i.id], (old) => (old ? { ...old, item: next } : old)),
+  );
+  const item = held.value;
   const archive = useWrite(
     (back: boolean) => got(api.DELETE("/api/labels/{id_}", { params: { path: { id_: i.id }, query: { back } } })),
     { stale: STALE },
@@ -62,8 +62,9 @@ function Sheet({ known }: { known: Known }) {
     { stale: STALE },
   );
   const set = (part: Partial<Item>, words: string) => {
-    keep({ ...item, ...part });
-    tell(words, () => keep(item));
+    const was = held.latest();
+    held.keep({ ...was, ...part });
+    tell(words, () => held.keep(was));
   };
   const from = label ? "its label" : "the table";
   return (
@@ -92,6 +93,12 @@ function Sheet({ known }: { known: Known }) {
                     where: "batter",
                     optional: false,
                     states: [],
+                    also: [],
+                    maybe: [],
+                    heard: [],
+                    unread: [],
+                    wished: [],
+                    guessed: "",
                   },
                 ],
               });

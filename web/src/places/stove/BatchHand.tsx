@@ -10,7 +10,7 @@ import { Finish } from "./Finish";
 import { Judge } from "./Judge";
 import { Mark } from "./Mark";
 import { Mix } from "./Mix";
-import { type BatchView, send, useWaiting } from "./queue";
+import { type BatchView, letGo, send, sendAgain, useRefused, useWaiting } from "./queue";
 import { Ready } from "./Ready";
 import { Rest } from "./Rest";
 import { Timers } from "./Timers";
@@ -30,6 +30,19 @@ const STAGES: readonly (readonly [Stage, string])[] = [
 ];
 const SHOWN = { ready: Ready, weigh: Weigh, mix: Mix, judge: Judge, rest: Rest, cook: Cook, finish: Finish };
 const WORDS = { fits: "fits", conflicts: "conflicts with", cannot_vouch: "nobody can vouch for" };
+
+const ACTS: Partial<Record<string, string>> = {
+  poured: "A line poured",
+  tared: "The scale tared",
+  retargeted: "Amounts worked out again",
+  step_done: "A step done",
+  load_on: "A load put on",
+  turned: "A load turned",
+  off: "A load taken off",
+  rated: "A rating",
+  noted: "A note",
+  undone: "Something undone",
+};
 
 /** One batch in hand: its step, one thing at a time, its clocks, and a way back from every touch. */
 export function BatchHand({ id }: { id: string }) {
@@ -127,6 +140,7 @@ function Hand() {
           {waiting.length} {waiting.length === 1 ? "touch is" : "touches are"} kept here and on the way to the server.
         </p>
       )}
+      <Refused batch={view.id} />
       <Shown />
       <Timers view={view} />
       {open === "bowl" && <BowlSheet onClose={() => setOpen(null)} />}
@@ -136,6 +150,40 @@ function Hand() {
         </Suspense>
       )}
     </article>
+  );
+}
+
+/** What the server would not take: kept, shown with its reason, and sent again or let go by a touch. */
+function Refused({ batch }: { batch: string }) {
+  const refused = useRefused(batch);
+  if (refused.length === 0) return null;
+  return (
+    <section aria-label="Not taken" role="alert" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
+      <b className="text-error">Not taken, and kept here. The rest went through.</b>
+      <ul>
+        {refused.map((act) => (
+          <li key={act.event.id} className="mt-1 flex flex-wrap items-center gap-x-3 gap-y-1">
+            <span>
+              {ACTS[act.event.kind] ?? act.event.kind.replaceAll("_", " ")} at {hour(act.event.at)}: {act.refused}
+            </span>
+            <button
+              type="button"
+              className="min-h-11 rounded-field border border-base-300 px-3"
+              onClick={() => sendAgain(act)}
+            >
+              Send it again
+            </button>
+            <button
+              type="button"
+              className="min-h-11 rounded-field border border-base-300 px-3"
+              onClick={() => letGo(act)}
+            >
+              Remove it
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

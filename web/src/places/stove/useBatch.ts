@@ -1,7 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect } from "react";
 import { api, got } from "../../api/client";
-import { useTell } from "../../parts/told";
 import { heardTime } from "./clock";
 import { useBeat } from "./counter";
 import { type BatchView, type NewEvent, onAnswer, type StoveEvent } from "./queue";
@@ -23,7 +22,6 @@ export function useStove(every: number | false = false) {
 /** A batch; asked for again when another screen has added to it, and every so often for what moves with the clock alone. */
 export function useBatch(id: string) {
   const queries = useQueryClient();
-  const tell = useTell();
   const found = useQuery({
     queryKey: ["batch", id],
     queryFn: async () => {
@@ -38,14 +36,11 @@ export function useBatch(id: string) {
   const shown = found.data?.count;
   // The queue lives outside of React: it is told where its answers go.
   useEffect(() => {
-    onAnswer(
-      (view) => {
-        queries.setQueryData<BatchView>(["batch", view.id], (old) => (old && old.count > view.count ? old : view));
-        queries.invalidateQueries({ queryKey: ["stove"] });
-      },
-      (words) => tell(words),
-    );
-  }, [queries, tell]);
+    onAnswer((view) => {
+      queries.setQueryData<BatchView>(["batch", view.id], (old) => (old && old.count > view.count ? old : view));
+      queries.invalidateQueries({ queryKey: ["stove"] });
+    });
+  }, [queries]);
   // Another screen has moved this batch: the counter says so.
   useEffect(() => {
     if (count !== undefined && shown !== undefined && count > shown)
