@@ -2,7 +2,7 @@
 
 import asyncio
 from collections.abc import AsyncIterator, Mapping
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, suppress
 from pathlib import Path
 from typing import Any
 
@@ -25,6 +25,7 @@ from . import bench, book, copies, counter, exchange, larder, stove
 from .context import Context
 from .guard import Guard
 
+FOLD_IN_S = 60.0  # how often what was written is brought into the one file
 STATIC = Path(__file__).parent.parent / "static"
 PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove")
 
@@ -38,9 +39,11 @@ def create_app(
     @asynccontextmanager
     async def life(app: FastAPI) -> AsyncIterator[None]:
         """While it runs the book is folded in and copied now and then; at the end it is one file again."""
-        caring = asyncio.create_task(_care_for(database))
+        ending = asyncio.Event()
+        caring = asyncio.create_task(_care_for(database, ending))
         yield
-        caring.cancel()
+        ending.set()
+        await caring  # a copy that is being made is finished first
         await run_in_threadpool(database.close)
 
     app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json", lifespan=life)
@@ -64,13 +67,13 @@ def create_app(
     return app
 
 
-async def _care_for(database: Database) -> None:
+async def _care_for(database: Database, ending: asyncio.Event) -> None:
     """Fold in what was written lately, every minute; a copy a day, also for a server that is never stopped."""
-    while True:
+    while not ending.is_set():
         await run_in_threadpool(keep_daily, database)
-        for _ in range(60):
-            await asyncio.sleep(60)
-            await run_in_threadpool(database.fold_in)
+        await run_in_threadpool(database.fold_in)
+        with suppress(TimeoutError):
+            await asyncio.wait_for(ending.wait(), FOLD_IN_S)
 
 
 class _Hashed(StaticFiles):

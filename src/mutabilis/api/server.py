@@ -1,8 +1,11 @@
 """Starting the server on this machine alone: one for each book."""
 
+import signal
 import socket
 import sys
 import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import uvicorn
@@ -52,8 +55,25 @@ def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
         print(f"Mutabilis is at {address}  (Ctrl-C ends it)", flush=True)
         threading.Thread(target=_warm, daemon=True).start()
         config = uvicorn.Config(app, log_level="warning", server_header=False, timeout_graceful_shutdown=1)
-        uvicorn.Server(config).run(sockets=[here])
+        try:
+            _Server(config).run(sockets=[here])
+        finally:
+            database.close()
     return 0
+
+
+class _Server(uvicorn.Server):
+    """A server that ends in good order when it is told to: whoever started it tidies up after it, which the usual way does not let them."""
+
+    @contextmanager
+    def capture_signals(self) -> Iterator[None]:
+        """Interrupt and termination end the serving, and nothing else."""
+        before = {s: signal.signal(s, self.handle_exit) for s in (signal.SIGINT, signal.SIGTERM)}
+        try:
+            yield
+        finally:
+            for s, handler in before.items():
+                signal.signal(s, handler)
 
 
 def _warm() -> None:

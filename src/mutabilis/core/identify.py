@@ -162,15 +162,15 @@ def _finer(line: _Line, content: str, foods: tuple[str, ...]) -> None:
     if finer.parts == named.parts:
         a.also = [f for f in a.also if f not in foods or f not in finer.ids]
         return
-    if not named.parts or not foods:
-        a.unread = [w for w in a.unread if w not in words_of(content)]
     beside = [line.names.ingredients[f] for f in foods]
+    a.unread = [w for w in a.unread if w not in words_of(content)]
     if not named.parts or not milder(_rows(finer, line), [*_rows(named, line), *beside]):
         line.named = finer
         a.also = [f for f in a.also if f not in foods]
-    elif foods or line.words.scan(content).claims:
-        a.maybe += finer.ids
-        a.also = [f for f in a.also if f not in foods or f not in finer.ids]
+        return
+    a.maybe += finer.ids
+    a.also = [f for f in a.also if f not in foods or f not in finer.ids]
+    if foods or line.words.scan(content).claims:
         a.wished.append(content)
 
 

@@ -13,10 +13,12 @@ def text_of(path: Path) -> str:
     """The text of a plain file. ValueError where it is none, or far too large, or no text; OSError where it cannot be read."""
     # Opened without waiting, so that a pipe that nobody writes to holds nothing up; then looked at, not the other way round.
     handle = os.open(path, os.O_RDONLY | getattr(os, "O_NONBLOCK", 0))
-    with os.fdopen(handle, "rb") as file:
+    try:
         if not stat.S_ISREG(os.fstat(handle).st_mode):
             raise ValueError(f"{path.name}: not a plain file")
-        data = file.read(LARGEST + 1)
+        data = os.read(handle, LARGEST + 1)
+    finally:
+        os.close(handle)
     if len(data) > LARGEST:
         raise ValueError(f"{path.name}: larger than {LARGEST // 1000} kB")
     try:

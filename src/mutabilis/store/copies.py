@@ -62,7 +62,7 @@ def keep_copy(database: "Database", why: str) -> Path | None:
     folder = folder_of(database.path)
     try:
         folder.mkdir(mode=0o700, exist_ok=True)
-        path = folder / f"{datetime.now(UTC):%Y%m%dT%H%M%SZ} {why}.sqlite3"
+        path = _fresh(folder, why)
         write_backup(database.path, path)
     except (OSError, StoreError):
         return None
@@ -70,6 +70,13 @@ def keep_copy(database: "Database", why: str) -> Path | None:
         with suppress(OSError):
             (folder / old.name).unlink()
     return path
+
+
+def _fresh(folder: Path, why: str) -> Path:
+    """A name for a copy that no other has, also within one second."""
+    stamp = f"{datetime.now(UTC):%Y%m%dT%H%M%SZ}"
+    paths = (folder / f"{stamp} {why}{f' {n}' if n > 1 else ''}.sqlite3" for n in range(1, 1000))
+    return next(p for p in paths if not p.exists())
 
 
 def keep_daily(database: "Database") -> Path | None:
@@ -119,7 +126,7 @@ def _put_back(book: Path, backup: Path) -> Path | None:
     if book.is_file():
         folder = folder_of(book)
         folder.mkdir(mode=0o700, exist_ok=True)
-        before = folder / f"{datetime.now(UTC):%Y%m%dT%H%M%SZ} before a restore.sqlite3"
+        before = _fresh(folder, "before a restore")
         try:
             write_backup(book, before)
         except StoreError:  # damaged beyond copying: kept byte for byte

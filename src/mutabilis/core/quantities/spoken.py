@@ -29,6 +29,7 @@ _BARE_FRACTION = re.compile(
     r"\b(?P<f>(?:a\s+|one\s+)?fourth|three\s+fourths|three\s+eighths)\s+(?=(?:cup|tea|table|tsp|tbsp)s?)", re.IGNORECASE
 )
 _HALF_MORE = re.compile(r"\b(?P<n>one|two|three|four|five|six|\d+)\s+and\s+(?P<f>a\s+half|half)\s+(?=(?:of\s+)?[a-z])", re.IGNORECASE)
+_FEW = re.compile(r"^\s*(?:just\s+)?a\s+few\s+(?=drops?|dashes|sprigs|slices|gratings|pinches|spoonfuls)", re.IGNORECASE)
 _MILS = re.compile(r"\b(\d+(?:[.,]\d+)?)\s*mils?\b", re.IGNORECASE)
 _TWO_WORD_UNITS = re.compile(r"\b(dessert|tea|table|soup)\s+(spoon(?:ful)?s?)\b", re.IGNORECASE)
 _FROM_A_TIN = re.compile(
@@ -61,7 +62,7 @@ def written(text: str, units: Units) -> str:
     >>> [written(t, u) for t in ("a cup and a quarter of flour", "three fourths of a cup milk", "500 mils of milk", "a pinch and a half of salt")]
     ['1 1/4 cup flour', '3/4 cup milk', '500 ml of milk', '1 1/2 pinch salt']
     """
-    line = _MILS.sub(r"\1 ml", text)
+    line = _FEW.sub("3 ", _MILS.sub(r"\1 ml", text))
     line = _TWO_WORD_UNITS.sub(lambda m: f"{m[1]}{m[2]}", line)
     line = _LIQUID_FROM.sub("aquafaba", line)
     line = _FROM_A_TIN.sub("", line)
