@@ -277,6 +277,7 @@ def _answer_json(answer: "Answer", facts: "Facts") -> dict[str, Any]:
         "lines": lines,
         "ledger": as_json(answer.analysis, facts),
         "changes": [{"from": c.source, "to": c.target, "reason": c.reason} for c in answer.changes],
+        "adds": list(answer.adds),
         "cautions": list(answer.cautions),
         "technique": list(answer.technique),
         "worse": list(answer.worse),
@@ -294,6 +295,7 @@ VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vo
 
 
 def _print_analysis(a: "Analysis", facts: "Facts") -> None:
+    from mutabilis.core.line_questions import questions_of
 
     for line in a.batter.lines:
         if line.unresolved:
@@ -311,11 +313,16 @@ def _print_analysis(a: "Analysis", facts: "Facts") -> None:
     print(
         f"\n{n.kcal:.0f} kcal, protein {n.protein_g:.0f} g, fat {n.fat_g:.0f} g, carbohydrate {n.carb_g:.0f} g (fibre {n.fibre_g:.0f}, net {n.net_carb_g:.0f}) in all\n"
     )
-    for key, j in a.diets.items():
+    for key, j in a.plate.diets.items():  # batter and plate: the guest eats both
         print(
             f"{facts.diets[key].label if key in facts.diets else key:<18}{VERDICTS[j.verdict]:<14}{j.reasons[0].text if j.reasons else ''}"
         )
-    print(f"\nContains: {', '.join(a.contains) or 'none of the listed allergens'}. May contain: {', '.join(a.may_contain) or '–'}.")
+    print(
+        f"\nContains: {', '.join(a.plate.contains) or 'none of the listed allergens'}. May contain: {', '.join(a.plate.may_contain) or '–'}."
+    )
+    for line in a.batter.lines:
+        for question in questions_of(line, facts):
+            print(f"? {line.text[:60]}: {question.text}")
     for w in a.warnings:
         print(f"! {w.text}")
 

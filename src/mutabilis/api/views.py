@@ -155,8 +155,9 @@ def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRu
     if i is None:
         return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, (), asks, beside)
     says = questions(i, rules, profile, here.readings.get(i.id)) if verdict == "cannot_vouch" else ()
+    name = f"{i.short}? “{line.text[:40]}”" if line.guessed else i.short
     return LineView(
-        line, i.short, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says, asks, beside,
+        line, name, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says, asks, beside,
     )  # fmt: skip
 
 

@@ -44,7 +44,7 @@ def _said(token: str, base: Ingredient) -> Ingredient:
 
 
 def allergens(lines: Iterable[BatterLine], facts: Facts) -> tuple[tuple[str, ...], tuple[str, ...]]:
-    """(contains, may contain), each sorted. What stands beside a food counts as it does; what a line leaves open may be in it."""
+    """(contains, may contain), each sorted, gluten behind its cereals. What stands beside a food counts as it does; what a line leaves open may be in it."""
     contains: set[str] = set()
     may: set[str] = set()
     for line in lines:
@@ -61,7 +61,7 @@ def allergens(lines: Iterable[BatterLine], facts: Facts) -> tuple[tuple[str, ...
             _tell(facts.ingredients[id_], may, may)
     may -= contains
     may -= {f"{c} (check the pack)" for c in contains} | ({"gluten (not certified)"} if "gluten" in contains else set())
-    return tuple(sorted(contains)), tuple(sorted(may))
+    return tuple(sorted(contains, key=lambda c: (c == "gluten", c))), tuple(sorted(may))
 
 
 def _tell(i: Ingredient, contains: set[str], may: set[str]) -> None:

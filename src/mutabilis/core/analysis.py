@@ -16,6 +16,7 @@ from .ledgers.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nut
 from .ledgers.setting import Setting, set_ledger, setting
 from .ledgers.taste import browning_ledger, fat_ledger, salt_ledger, sweetness_ledger
 from .ledgers.water import Water, flow_ledger, water
+from .line_questions import questions_of
 from .quantities.units import Profile
 from .warnings import Warning, warn
 from .yields import Yield, yield_ledger, yields
@@ -157,6 +158,7 @@ def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
     return {
         "lines": [line_json(line, facts) for line in a.batter.lines if line.ingredient is not None and not line.problem],
         "unresolved": [line.text for line in a.batter.lines if line.unresolved],
+        "set_aside": [line.text for line in a.batter.lines if line.where == "aside"],
         "batter_g": _r(a.batter_g), "form": a.batter.form, "servings": _r(a.servings),
         "water": {
             "total_g": _r(w.total_g), "bound_g": _r(w.bound_g), "hydration_pct": _r(w.hydration_pct), "solids_fraction": _r(w.solids_fraction, 4),
@@ -225,6 +227,8 @@ def line_json(line: BatterLine, facts: Facts) -> dict[str, object]:
     return {
         "text": line.text, "ingredient": line.ingredient, "name": facts.ingredients[line.ingredient].name, "grams": _r(line.grams, 2),
         "grams_low": _r(line.low, 2), "grams_high": _r(line.high, 2), "confidence": line.confidence, "note": line.note, "where": line.where,
+        "also": list(line.also), "maybe": list(line.maybe), "heard": list(line.heard), "unread": list(line.unread), "guessed": line.guessed,
+        "questions": [q.text for q in questions_of(line, facts)],
     }  # fmt: skip
 
 

@@ -405,6 +405,7 @@ def judge(
             reasons.append(Reason(None, f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", "conflicts"))
     if rule.caution and not reasons:
         cautions.append(Reason(None, rule.caution, "fits"))
+    reasons.sort(key=lambda r: -WORST.index(r.verdict))  # what decides is said first
     return Judged(worst(r.verdict for r in reasons), tuple(reasons), tuple(cautions))
 
 

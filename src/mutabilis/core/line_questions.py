@@ -54,7 +54,7 @@ def questions_of(line: BatterLine, facts: Facts) -> tuple[Question, ...]:
     i = facts.ingredients.get(line.ingredient or "")
     found: list[Question] = []
     if line.guessed and i is not None:
-        found.append(Question("spelling", line.guessed, f"Did you mean {i.short}?", (Reply("yes", "Yes"),), search=True))
+        found.append(Question("spelling", line.guessed, f"Did you mean {i.short}?", (Reply("yes", i.short),), search=True))
     if i is not None and (which := _which(line, i, facts)):
         found.append(which)
     for word in line.unread:

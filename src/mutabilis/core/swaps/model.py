@@ -227,22 +227,11 @@ class Program:
         self._set(notice, flour, mass)
         self._usage(craft, flour, liquid, mass)
         for nutrient, most in t.caps.items():
-            self._must(
-                f"cap {nutrient}",
-                self._nutrient(nutrient, profile),
-                -math.inf,
-                t.cap_share * most * t.servings,
-                max(0.02 * most * t.servings, 0.5),
-            )
+            row = self._nutrient(nutrient, profile)
+            self._must(f"cap {nutrient}", row, -math.inf, t.cap_share * most * t.servings, self._noticed(row, most * t.servings))
         for nutrient, least_ in t.floors.items():
-            self._must(
-                f"floor {nutrient}",
-                self._nutrient(nutrient, profile),
-                1.015 * least_ * t.servings,
-                math.inf,
-                max(0.02 * least_ * t.servings, 0.5),
-            )
-
+            row = self._nutrient(nutrient, profile)
+            self._must(f"floor {nutrient}", row, 1.015 * least_ * t.servings, math.inf, self._noticed(row, least_ * t.servings))
         # Potassium that leavening and salt substitutes bring, a serving: what the base has already may stay.
         potassium = self._sum([p.potassium for p in self.whole_per])
         had = sum(c.base_g * p.potassium for c, p in zip(self.candidates, self.whole_per, strict=True))
@@ -251,6 +240,12 @@ class Program:
         if t.max_cost is not None:
             prices = self._sum([t.prices.get(c.ingredient.id, 0.0) / 1000 for c in self.candidates])
             self._must("cap cost", prices, -math.inf, t.max_cost * t.servings, max(0.02 * t.max_cost * t.servings, 0.01))
+
+    def _noticed(self, row: Mapping[int, float], wanted: float) -> float:
+        """What counts as a difference in a nutrient of the batch: a fiftieth of what is wanted, or where the wish may yield of what the base
+        has, so that a wish far out of reach never outweighs the batter itself."""
+        had = sum(row.get(i, 0.0) * c.base_g for i, c in enumerate(self.candidates)) if self.targets.soft_caps else 0.0
+        return max(0.02 * wanted, 0.5, 0.02 * had)
 
     def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
         key = {"protein_g": "protein", "fat_g": "fat", "sat_fat_g": "saturated", "carb_g": "carb", "fibre_g": "fibre", "sugars_g": "sugars", "polyols_g": "polyols", "kcal": "kcal", "sodium_mg": "sodium"}.get(nutrient)  # fmt: skip

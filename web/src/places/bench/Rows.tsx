@@ -63,7 +63,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
                 <span className="truncate hover:underline">{view.name}</span>
                 {tags?.get(key) && <span className="shrink-0 text-sm text-primary">{tags.get(key)}</span>}
                 {mark && <span className="shrink-0 text-sm font-semibold">{mark}</span>}
-                {asks && <span className="shrink-0 text-sm font-semibold text-warning">check this</span>}
+                {asks && <span className="shrink-0 text-sm font-semibold text-warning">asks</span>}
                 {view.verdict !== "fits" && (
                   <span
                     className={`flex shrink-0 items-center gap-1 text-sm ${view.verdict === "conflicts" ? "text-error" : "text-warning"}`}

@@ -1,0 +1,161 @@
+"""What is touched offline, in one tab or two, is never lost; what is refused holds nothing up; a field under the hand belongs to the hand; and a
+line's question is answered by one touch."""
+
+import re
+import time
+
+from playwright.sync_api import expect
+
+from .counter import Hands
+from .steps import add, go, have, made, settled, sound, told
+
+PUT_BAD = """
+async ([batch, id]) => {
+  const db = await new Promise((done, no) => { const r = indexedDB.open("mutabilis", 1); r.onsuccess = () => done(r.result); r.onerror = no; });
+  const write = db.transaction("acts", "readwrite");
+  write.objectStore("acts").add({ batch, event: { kind: "noted", text: "x".repeat(5000), id, at: Date.now() / 1000 } });
+  await new Promise((done) => { write.oncomplete = done; });
+  db.close();
+}
+"""
+
+
+def test_one_refused_act_holds_nothing_up_and_is_shown(page, house):
+    hands = Hands(house).to("cook")
+    go(page, f"/stove/{hands.id}")
+    cook = page.get_by_role("region", name="Cook", exact=True)
+    expect(cook.get_by_role("button", name="Turned")).to_be_visible()
+    page.context.set_offline(True)
+    page.evaluate(PUT_BAD, [hands.id, "e" * 16])
+    cook.get_by_role("button", name="Turned").click()
+    expect(page.get_by_role("article")).to_contain_text("kept here")
+    page.context.set_offline(False)
+    refused = page.get_by_role("alert").filter(has_text="Not taken")
+    expect(refused).to_contain_text("A note at")
+    for _ in range(100):
+        if hands.look()["cooking"]["loads"][0]["turned"] is not None:
+            break
+        time.sleep(0.1)
+    assert hands.batch["cooking"]["loads"][0]["turned"] is not None
+    page.reload()  # it is kept until someone has seen it
+    expect(refused).to_contain_text("A note at")
+    sound(page)
+    refused.get_by_role("button", name="Remove it").click()
+    expect(refused).to_have_count(0)
+
+
+def test_two_tabs_offline_lose_nothing(page, house):
+    hands = Hands(house).to("cook")
+    other = page.context.new_page()
+    for tab in (page, other):
+        go(page, f"/stove/{hands.id}") if tab is page else tab.goto(f"{house.url}stove/{hands.id}")
+        expect(tab.get_by_role("button", name="Turned")).to_be_visible()
+    before = hands.look()["count"]
+    page.context.set_offline(True)
+    page.get_by_role("button", name="Turned").click()
+    for name in ("Judge", "Rest", "Cook"):
+        other.get_by_role("navigation", name="Steps of the work").get_by_role("button", name=name, exact=True).click()
+    expect(other.get_by_role("article")).to_contain_text("kept here")
+    page.close()  # the tab that was touched first is gone before the network is back
+    other.context.set_offline(False)
+    for _ in range(150):
+        if hands.look()["count"] >= before + 4:
+            break
+        time.sleep(0.1)
+    assert hands.batch["count"] == before + 4 and hands.batch["cooking"]["loads"][0]["turned"] is not None
+    other.close()
+
+
+def test_what_is_typed_stands_while_answers_are_late(page, house):
+    go(page, "/larder/oat_flour")
+    one = page.get_by_role("region", name="oat flour", exact=True)
+    held = []
+    page.route("**/api/larder/oat_flour", lambda route: held.append(route) if route.request.method == "PUT" else route.continue_())
+    one.get_by_role("textbox", name="at g").fill("98")
+    one.get_by_role("button", name="Use it").click()
+    holds = one.get_by_label("a pack holds")
+    holds.fill("500")
+    holds.press("Tab")
+    one.get_by_label("and costs").fill("2")
+    for _ in range(2):
+        for _ in range(100):
+            if held:
+                break
+            page.wait_for_timeout(50)
+        held.pop(0).continue_()
+    expect(holds).to_have_value("500")
+    expect(one.get_by_label("and costs")).to_have_value("2")
+    page.unroute("**/api/larder/oat_flour")
+    one.get_by_label("and costs").press("Enter")
+    expect(one).to_contain_text(re.compile(r"That is 4(\.0+)? a kilogram"))
+    page.reload()
+    expect(one.get_by_label("a pack holds")).to_have_value("500")
+    expect(one).to_contain_text("A cup is counted as 98 g")
+
+
+def test_a_line_typed_while_another_is_read_is_not_taken_away(page):
+    waiting = []
+    page.route("**/api/read", lambda route: waiting.append(route))
+    box = have(page).get_by_label("Add a line")
+    add(page, "20 g honey")
+    box.fill("30 g walnuts, chop")
+    for _ in range(100):
+        if waiting:
+            break
+        page.wait_for_timeout(50)
+    waiting.pop().continue_()
+    expect(have(page)).to_contain_text("honey")
+    expect(box).to_have_value("30 g walnuts, chop")
+
+
+def test_one_touch_answers_what_a_line_leaves_open(page):
+    page.get_by_role("button", name="New", exact=True).click()
+    add(page, "200 g flour\n8 g baking powder\n250 ml milk\n1 egg\n60 g blueberries or chopped walnuts\n20 g raisins, zorbled")
+    settled(page)
+    for diet in ("Vegan", "Gluten-free"):
+        button = page.get_by_role("button", name=diet, exact=True)
+        if button.get_attribute("aria-pressed") == "true":
+            button.click()
+    page.get_by_role("button", name="Nut-free", exact=True).click()
+    row = have(page).get_by_role("listitem").filter(has_text="blueberries")
+    expect(row).to_contain_text("asks")
+    row.get_by_role("button").first.click()
+    why = page.get_by_role("region", name="Why")
+    expect(why).to_contain_text("Which one: blueberries or walnuts?")
+    why.get_by_role("button", name="blueberries", exact=True).click()
+    expect(row).not_to_contain_text("asks")
+    raisins = have(page).get_by_role("listitem").filter(has_text="raisins")
+    raisins.get_by_role("button").first.click()
+    expect(why).to_contain_text("What is “zorbled”?")
+    sound(page)
+    why.get_by_role("button", name="How it is prepared").click()
+    expect(raisins).not_to_contain_text("asks")
+    settled(page)
+    page.keyboard.press("u")  # taken back like everything
+    expect(raisins).to_contain_text("asks")
+    go(page, "/kitchen/learned")
+    words = page.get_by_role("region", name="Words of this kitchen")
+    expect(words).to_contain_text("zorbled with raisins")
+    words.get_by_role("button", name="Forget").click()
+    expect(words).to_have_count(0)
+
+
+def test_copies_are_shown_made_and_put_back(page):
+    go(page, "/kitchen/copies")
+    copies = page.get_by_role("region", name="Copies")
+    expect(copies.get_by_role("row").filter(has_text="of the day")).to_have_count(1)
+    copies.get_by_role("button", name="Make a copy now").click()
+    row = copies.get_by_role("row").filter(has_text="asked for")
+    expect(row).to_contain_text("kB")
+    sound(page)
+    row.get_by_role("button", name="Put it back").click()
+    expect(told(page)).to_contain_text("The book is as")
+    expect(copies.get_by_role("row").filter(has_text="before a restore")).to_have_count(1)
+
+
+def test_an_address_of_which_nothing_is_known(page, house):
+    page.goto(f"{house.url}moon/and/stars")
+    expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()
+    sound(page)
+    page.get_by_role("main").get_by_role("link", name="To the Bench").click()
+    expect(made(page)).to_be_visible()
