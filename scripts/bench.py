@@ -34,7 +34,7 @@ from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.larder import Larder
 
-from . import bench_stove
+from . import bench_faults, bench_stove
 from .figures import show, timed
 
 FIFTEEN = "200 g flour\n50 g rye flour\n30 g cornflour\n10 g baking powder\n2 g bicarb\n3 g salt\n30 g sugar\n10 g honey\n300 g milk\n100 g yogurt\n2 eggs\n40 g butter\n1 tsp vanilla\n1 tsp cinnamon\n1 banana"
@@ -287,6 +287,8 @@ def in_the_browser() -> None:
 
 def at_the_stove() -> None:
     """The Stove: by itself, over a year of batches, and at the counter."""
+    bench_faults.reading()
+    bench_faults.taps()
     bench_stove.core()
     with tempfile.TemporaryDirectory() as folder:
         bench_stove.year(Path(folder))

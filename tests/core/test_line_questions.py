@@ -60,8 +60,8 @@ def test_an_unknown_word_is_how_it_is_prepared_or_a_food(facts, profile):
 
 
 def test_a_spelling_is_offered_and_never_lands_on_something_inert(facts, profile):
-    line, ask = asked("100 g bananna", facts, profile)
-    assert line.ingredient == "banana" and not fits(line, "vegan", facts, profile) and "mean" in ask["spelling"].text
+    line, ask = asked("100 g raspbery", facts, profile)
+    assert line.ingredient == "raspberry" and not fits(line, "vegan", facts, profile) and "mean" in ask["spelling"].text
     assert fits(answered(line, Told(kind="spelling", about=line.guessed, choice="yes"), facts, profile), "vegan", facts, profile)
     for text in ("50 g wafers", "10 g watter", "10 g sugarr", "5 g salts of moon", "50 g tapiocka starch", "5 g tartare", "50 g butterfat"):
         (line,) = read_lines(text, facts, profile)
