@@ -42,7 +42,7 @@ def reading() -> None:
     page = json.dumps(
         [
             {"@type": "Recipe", "name": f"Cakes {n}", "recipeIngredient": [f"{n} g flour, sifted", "2 eggs", "240 ml milk"] * 8}
-            for n in range(1, 1500)
+            for n in range(1, 2300)
         ]
     )
     show(f"a file of {len(page) / 1e6:.1f} MB read", timed(3, lambda: recipes(page.encode(), "a.json", facts, profile)))

@@ -142,7 +142,7 @@ class Clauses:
 
     def _parts(self, bare: str) -> tuple[str, list[str], list[str]]:
         """The core, the parts behind its marks, and those of them that are amounts. A first part without a name takes in the next: "large, ripe bananas"."""
-        parts = [p.strip() for p in _SEPARATOR.split(bare) if p.strip()] or [bare]
+        parts = [p.strip() for p in _SEPARATOR.split(bare, maxsplit=2 * MOST_CLAUSES) if p.strip()] or [bare]
         core = parts.pop(0)
         while parts and self.words.empty(core):
             core = f"{core} {parts.pop(0)}"

@@ -121,12 +121,13 @@ class Names:
         self._root = _Node()
         self.spoken: list[str] = []
         self._read_names(table)
-        self.first_words = frozenset(self._root.next)
+        self._heads = frozenset(words[-1] for words, _ in self.all())  # what a name can be the name of: flour, pudding, milk
         alone = {w for w, node in self._root.next.items() if node.end}
         self.passed: Mapping[str, object] = table["passed"]
         self._unlike = [tuple(words_of(n)) for n in _strings(_table(self.passed["unlike"])["names"])]
         self._between = {singular(w) for k in ("how", "kind", "glue") for w in re.findall(r"[a-z]+", str(self.passed[k]))}
         self._between -= alone | {"free", "not", "no", "non"}
+        self._heads -= self._between  # "tiger nuts ground": how it is, not what it is
         telling = {singular(str(w)) for w in _strings(words["telling"])}
         listed = {singular(w) for k in ("how", "kind", "glue", "grammar", "tools") for w in re.findall(r"[a-z]+", str(self.passed[k]))}
         self._vocabulary = {w for phrase, _ in self.all() for w in phrase} | listed | telling
@@ -236,8 +237,8 @@ class Names:
 
     def _turned(self, words: Sequence[str]) -> Named | None:
         """The head first and its kind after it: "sugar caster", "oats rolled". Only where what follows is no thing of its own:
-        "butter almonds" is not almond butter."""
-        if len(words) < 2 or any(self.longest_at(words, at, tail=False)[1] for at in range(1, len(words))):
+        "butter almonds" is not almond butter, and rice pudding is not pudding rice."""
+        if len(words) < 2 or any(w in self._heads or self.longest_at(words, at, tail=False)[1] for at, w in enumerate(words) if at):
             return None
         return self._one([*words[1:], words[0]])
 
@@ -270,7 +271,8 @@ class Names:
 
     def _suggest(self, words: Sequence[str]) -> str:
         found = [n for at in range(len(words)) if (n := self.longest_at(words, at)[1])]
-        return self.ingredients[found[-1].ids[0]].name if found else ""
+        row = self.ingredients[found[-1].ids[0]] if found else None
+        return row.name if row is not None and row.group not in _INERT_GROUPS else ""
 
     def could_be(self, text: str, note: str, problem: str) -> tuple[str, ...]:
         """What a line could be, where its name is two things and one was taken (the note asks which), or was not known at all."""

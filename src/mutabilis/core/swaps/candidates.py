@@ -247,7 +247,7 @@ def _new(
             ingredient,
             0.0,
             0.0,
-            float("inf"),
+            _most(id_, removed, facts),
             True,
             usage.role,
             cost,
@@ -296,6 +296,14 @@ def _new(
 
         chosen.extend(sorted(group, key=rank)[: MOST_PER_ROLE.get(role, 3)])
     return chosen
+
+
+def _most(id_: str, removed: Sequence[tuple[Ingredient, float, str]], facts: Facts) -> float:
+    """The most of a new thing [g], where it is bound to what it stands for: aquafaba by the eggs that went, since more of it is water."""
+    if id_ != "aquafaba":
+        return float("inf")
+    eggs = sum(g for i, g, _ in removed if i.group == "egg")
+    return facts.craft.limits["aquafaba_per_egg"] * eggs if eggs > 0 else float("inf")
 
 
 def _wished(id_: str, facts: Facts) -> Candidate:
