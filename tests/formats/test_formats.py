@@ -189,3 +189,27 @@ def test_the_pdf_is_one_page(paper, text, batter, facts, profile):
     assert data.startswith(b"%PDF") and data.count(b"/Type /Page\n") == 1
     box = b"595.28 841.89" if paper == "a4" else b"612.00 792.00"
     assert box in data or box.replace(b".00", b"") in data
+
+
+@pytest.mark.parametrize("way", ["jsonld", "txt", "md", "csv"])
+def test_nothing_that_counts_is_lost_on_the_way_out_and_in(way, facts, profile, batter):
+    """A line that is open, that holds more than its food, or that was not fully read, is no safer after a journey through a file."""
+    from mutabilis.core.analysis import analyse
+    from mutabilis.core.card import card
+    from mutabilis.formats import finding, json_ld, lines_csv, markdown, plain_text
+
+    text = "200 g flour\n60 g blueberries or walnuts\n30 g raisins, coated in yogurt\n20 g potatoes, zorbled\n40 g raspbery\n100 g rice; may contain soy"
+    was = analyse(batter(text), facts, profile)
+    made = card("Open cakes", was, (), facts, profile)
+    data = (
+        lines_csv.write(was.batter, facts, profile)
+        if way == "csv"
+        else {"jsonld": json_ld, "txt": plain_text, "md": markdown}[way].write(made)
+    )
+    _, (found,) = finding.recipes(data, f"x.{way}", facts, profile)
+    now = analyse(found.batter, facts, profile)
+    order = ("fits", "cannot_vouch", "conflicts")
+    for key, judged in was.diets.items():
+        if facts.diets[key].deny:
+            assert order.index(now.diets[key].verdict) >= min(1, order.index(judged.verdict)), key
+    assert set(was.contains) <= {*now.contains, *(m.partition(" ")[0] for m in now.may_contain)}

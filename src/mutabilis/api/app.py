@@ -44,7 +44,7 @@ def create_app(
         yield
         ending.set()
         await caring  # a copy that is being made is finished first
-        await run_in_threadpool(database.close)
+        await run_in_threadpool(database.close_all)
 
     app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json", lifespan=life)
     app.state.context = context

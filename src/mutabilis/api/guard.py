@@ -67,8 +67,14 @@ class Guard:
                 raise _TooMuch
             return message
 
+        head = scope["method"] == "HEAD"
+        if head:  # answered as the same GET, without its body
+            scope = {**scope, "method": "GET"}
+
         async def dressed(message: MutableMapping[str, Any]) -> None:
             nonlocal started
+            if head and message["type"] == "http.response.body":
+                message = {**message, "body": b""}
             if message["type"] == "http.response.start":
                 started = True
                 message["headers"] = [*message["headers"], *_missing(message["headers"], scope["path"])]

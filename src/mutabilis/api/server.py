@@ -58,7 +58,7 @@ def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
         try:
             _Server(config).run(sockets=[here])
         finally:
-            database.close()
+            database.close_all()
     return 0
 
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .analysis import Analysis
-from .batter import FormKey
+from .batter import BatterLine, FormKey
 from .diets import Verdict
 from .facts import Facts
 from .measures import measure
@@ -24,12 +24,14 @@ PER_PIECE = ("kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "su
 
 @dataclass(frozen=True, slots=True)
 class CardLine:
-    """One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it."""
+    """One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it; `said`: what else the line
+    says, as it would be read again."""
 
     name: str
     grams: float
     measure: str
     note: str
+    said: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,6 +117,16 @@ def _verdict(key: str, a: Analysis, facts: Facts) -> CardVerdict:
     return CardVerdict(key, label, judged.verdict, judged.reasons[0].text if judged.reasons else "")
 
 
+def _said(line: BatterLine, facts: Facts) -> str:
+    """What else a line says, as it is read again: nothing that counts in a verdict is lost on paper or in a file."""
+    names = {x: facts.ingredients[x].short for x in (*line.also, *line.maybe)}
+    also = f" with {' and '.join(names[x] for x in line.also)}" if line.also else ""
+    maybe = "".join(f" or {names[x]}" for x in line.maybe)
+    heard = [t.rpartition(":")[2].replace("_", " ") for t in line.heard]
+    unread = "".join(f", {w}" for w in (*line.unread, *(["spelling unconfirmed"] if line.guessed else []), *heard))
+    return f"{maybe}{also}{unread}"
+
+
 def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[CardGroup, ...]:
     found = []
     for use, places in m.uses:
@@ -130,6 +142,6 @@ def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[Car
                 beside.append(f"or {' or '.join(facts.ingredients[x].short for x in line.maybe)}: choose")
             if line.unread or line.guessed:
                 beside.append("not fully read")
-            rows.append(CardLine(i.name, line.grams, measure(i, line.grams, profile), ", ".join(beside)))
+            rows.append(CardLine(i.name, line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
         found.append(CardGroup(use, _TITLES[use], tuple(rows)))
     return tuple(found)

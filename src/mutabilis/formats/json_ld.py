@@ -138,8 +138,8 @@ def _plain(text: str | None) -> str:
 
 def write(card: Card, saved: str | None = None) -> bytes:
     """A card as a schema.org Recipe. A diet is claimed only where its verdict is "fits"."""
-    lines = [f"{x.grams:.10g} g {x.name}" for group in card.groups for x in group.lines if group.use != "plate"]
-    plate = [f"{x.grams:.10g} g {x.name}, to serve" for group in card.groups for x in group.lines if group.use == "plate"]
+    lines = [f"{x.grams:.10g} g {x.name}{x.said}" for group in card.groups for x in group.lines if group.use != "plate"]
+    plate = [f"{x.grams:.10g} g {x.name}{x.said}, to serve" for group in card.groups for x in group.lines if group.use == "plate"]
     n = card.per_piece
     body: dict[str, Any] = {
         "@context": "https://schema.org", "@type": "Recipe", "name": card.name, "description": card.note, "recipeCategory": card.form_label,

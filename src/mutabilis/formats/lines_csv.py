@@ -48,8 +48,11 @@ def _row(row: dict[str, str], facts: Facts, profile: Profile) -> list[BatterLine
     place = "plate" if row.get("place", "").lower() == "plate" else "batter"
     if id_ in facts.ingredients and grams is not None:
         name = facts.ingredients[id_].name
+        # What else the text says counts as it would if it were read: a row is never safer than its line.
+        said = next((x for x in read_lines(text.replace("\n", " "), facts, profile) if x.ingredient == id_), None) if text else None
+        beside = {k: getattr(said, k) for k in ("also", "maybe", "heard", "unread", "wished", "guessed")} if said else {}
         return [
-            BatterLine(text=(text or f"{grams:g} g {name}")[:2000], ingredient=id_, grams=grams, low=grams if low is None else min(low, grams), high=grams if high is None else max(high, grams), where=place)
+            BatterLine(**beside, text=(text or f"{grams:g} g {name}")[:2000], ingredient=id_, grams=grams, low=grams if low is None else min(low, grams), high=grams if high is None else max(high, grams), where=place)
         ]  # fmt: skip
     if not text:
         name = row.get("name") or id_.replace("_", " ")

@@ -30,7 +30,9 @@ def write(card: Card) -> bytes:
         out += [f"Note: {escaped(' '.join(card.note.split()))}", ""]
     out += ["## Ingredients"]
     for group in card.groups:
-        out += ["", f"### {group.title}:", ""] + [f"- {escaped(_line(x.grams, x.name, x.measure, x.note))}" for x in group.lines]
+        out += ["", f"### {group.title}:", ""] + [
+            f"- {escaped(_line(x.grams, f'{x.name}{x.said}', x.measure, x.note))}" for x in group.lines
+        ]
     out += [f"- {escaped(text)}" for text in card.unread]
     out += ["", "## Method", ""] + [f"{n}. **{s.title}.** {escaped(s.text)}" for n, s in enumerate(card.steps, 1)]
     out += ["", "## Cautions", ""] + [f"- {escaped(text)}" for text in card.cautions]

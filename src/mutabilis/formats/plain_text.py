@@ -72,7 +72,7 @@ def write(card: Card) -> bytes:
     """A card as plain text, UTF-8."""
     out = [card.name, f"{card.form_label} · serves {card.servings:g} · about {card.pieces} pieces", "", "Ingredients"]
     for group in card.groups:
-        out += ["", f"{group.title}:"] + [_line(x.grams, x.name, x.measure, x.note) for x in group.lines]
+        out += ["", f"{group.title}:"] + [_line(x.grams, f"{x.name}{x.said}", x.measure, x.note) for x in group.lines]
     out += [*card.unread, "", "Method", ""]
     out += [f"{n}. {s.title}. {s.text}" for n, s in enumerate(card.steps, 1)]
     out += ["", f"Contains: {', '.join(card.contains) or 'none of the listed allergens'}."]

@@ -9,6 +9,7 @@ from importlib.resources import files
 from pathlib import Path
 
 APPLICATION_ID = 0x4D757461  # "Muta": what tells our book from another program's database
+GRACE_S = 5.0  # how long the end of a server waits for work under way
 _OURS = {"batter", "version", "version_line"}  # tables of a book that is older than its mark
 
 
@@ -28,7 +29,8 @@ class Database:
         self.damage = ""
         self._local = threading.local()
         self._all: list[sqlite3.Connection] = []
-        self._lock = threading.Lock()
+        self._quiet = threading.Condition()
+        self._at_work = 0
         with _plain(path):
             _make_private(path)
             self._check()
@@ -63,15 +65,27 @@ class Database:
         if connection is None:
             connection = _open(self.path)
             self._local.connection = connection
-            with self._lock:
+            with self._quiet:
                 self._all.append(connection)
         return connection
 
     @contextmanager
     def read(self) -> Iterator[sqlite3.Connection]:
         """Reading; a locked or damaged file is told as StoreError."""
-        with _plain(self.path):
+        with _plain(self.path), self._working():
             yield self.connection()
+
+    @contextmanager
+    def _working(self) -> Iterator[None]:
+        """Somebody is at work: the book is not closed under them."""
+        with self._quiet:
+            self._at_work += 1
+        try:
+            yield
+        finally:
+            with self._quiet:
+                self._at_work -= 1
+                self._quiet.notify_all()
 
     @contextmanager
     def write(self) -> Iterator[sqlite3.Connection]:
@@ -80,7 +94,7 @@ class Database:
             raise StoreError(
                 "The book is damaged and was opened for reading alone; nothing was changed. Export what can be read, in Kitchen."
             )
-        with _plain(self.path):
+        with _plain(self.path), self._working():
             connection = self.connection()
             if connection.in_transaction:
                 yield connection
@@ -100,12 +114,20 @@ class Database:
             self.connection().execute("PRAGMA wal_checkpoint(PASSIVE)")
 
     def close(self) -> None:
-        """Close every connection. The last one folds all of it into the one file."""
-        with self._lock:
+        """Close this thread's connection. The last one folds all that was written into the one file."""
+        connection: sqlite3.Connection | None = getattr(self._local, "connection", None)
+        if connection is not None:
+            with self._quiet:
+                self._all = [c for c in self._all if c is not connection]
+            connection.close()
+            self._local.connection = None
+
+    def close_all(self) -> None:
+        """Close every thread's connection, for the end of a server, once nobody is at work any more."""
+        with self._quiet:
+            if not self._quiet.wait_for(lambda: self._at_work == 0, GRACE_S):
+                return  # a connection that is in use is never closed under its user; what was written is safe in the log beside the book
             connections, self._all = self._all, []
-        with suppress(sqlite3.Error):
-            if connections and not self.damage:
-                connections[0].execute("PRAGMA wal_checkpoint(TRUNCATE)")
         for connection in connections:
             with suppress(sqlite3.Error):
                 connection.close()
