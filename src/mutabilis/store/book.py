@@ -144,7 +144,8 @@ class Book:
             rows = db.execute(f"SELECT v.*, b.name FROM version AS v JOIN batter AS b ON b.id = v.batter_id WHERE {some}", args).fetchall()
             lines: dict[str, list[BatterLine]] = {}
             for r in db.execute(
-                f"SELECT l.* FROM version_line AS l JOIN version AS v ON v.id = l.version_id WHERE {some} ORDER BY l.version_id, l.position",
+                f"SELECT l.*, s.beside FROM version_line AS l JOIN version AS v ON v.id = l.version_id"
+                f" LEFT JOIN version_line_beside AS s ON s.version_id = l.version_id AND s.position = l.position WHERE {some} ORDER BY l.version_id, l.position",
                 args,
             ):
                 lines.setdefault(r["version_id"], []).append(_line(r))
@@ -275,11 +276,14 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
     )  # fmt: skip
     db.executemany("INSERT INTO version_diet VALUES (?, ?, ?)", [(id_, at, diet) for at, diet in enumerate(new.diets)])
     db.executemany(
-        "INSERT INTO version_line VALUES (:v, :at, :text, :ingredient, :grams, :low, :high, :confidence, :note, :problem, :where, :optional, :alternative, :alternative_text, :states, :beside)",
+        "INSERT INTO version_line VALUES (:v, :at, :text, :ingredient, :grams, :low, :high, :confidence, :note, :problem, :where, :optional, :alternative, :alternative_text, :states)",
         [
-            {**line.model_dump(exclude={"states", *BESIDE}), "states": json.dumps(line.states), "beside": _beside(line), "v": id_, "at": at}
+            {**line.model_dump(exclude={"states", *BESIDE}), "states": json.dumps(line.states), "v": id_, "at": at}
             for at, line in enumerate(b.lines)
         ],
+    )
+    db.executemany(
+        "INSERT INTO version_line_beside VALUES (?, ?, ?)", [(id_, at, said) for at, line in enumerate(b.lines) if (said := _beside(line))]
     )
     db.execute(
         "INSERT INTO version_search (version_id, batter_id, name, ingredients, note)"
@@ -296,14 +300,15 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
 
 def _line(r: sqlite3.Row) -> BatterLine:
     return BatterLine(
-        **{k: r[k] for k in _LINE_KEYS}, **json.loads(r["beside"]), where=r["place"], optional=bool(r["optional"]),
+        **{k: r[k] for k in _LINE_KEYS}, **json.loads(r["beside"] or "{}"), where=r["place"], optional=bool(r["optional"]),
         states=tuple(json.loads(r["states"])),
     )  # fmt: skip
 
 
 def _beside(line: BatterLine) -> str:
-    """What the line says beside its food, as JSON; only what there is."""
-    return json.dumps({k: v for k in BESIDE if (v := getattr(line, k))}, ensure_ascii=False)
+    """What the line says beside its food, as JSON; only what there is, and nothing where there is none."""
+    said = {k: v for k in BESIDE if (v := getattr(line, k))}
+    return json.dumps(said, ensure_ascii=False) if said else ""
 
 
 def _made(r: sqlite3.Row) -> Made:

@@ -1881,7 +1881,8 @@ export interface components {
         };
         /**
          * CardLine
-         * @description One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it.
+         * @description One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it; `said`: what else the line
+         *     says, as it would be read again.
          */
         CardLine: {
             /** Name */
@@ -1892,6 +1893,11 @@ export interface components {
             measure: string;
             /** Note */
             note: string;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
         };
         /**
          * CardVerdict
