@@ -70,7 +70,8 @@ class Account:
     """A line taken apart. `core` goes to the reader of amounts and names. `also`: foods beside it; `maybe`: foods it could be instead;
     `heard`: tokens of allergens named; `unread`: words nobody knows; `claims` the line makes of itself; `wished`: claims that are only
     wished for; `finer`: clauses that may be part of the name, with the foods they hold; `others`: the alternatives as written;
-    `headless`: clauses whose words may want the head of the core's name ("oil, I use sunflower")."""
+    `headless`: clauses whose words may want the head of the core's name ("oil, I use sunflower"); `ordinary`: alternatives of which only
+    the kind is said ("oat milk or regular")."""
 
     core: str
     also: list[str] = field(default_factory=list)
@@ -82,6 +83,7 @@ class Account:
     finer: list[tuple[str, tuple[str, ...]]] = field(default_factory=list)
     others: list[str] = field(default_factory=list)
     headless: list[str] = field(default_factory=list)
+    ordinary: list[str] = field(default_factory=list)
     conditional: bool = False
     optional: bool = False
     to_taste: bool = False
@@ -131,7 +133,7 @@ class Clauses:
             out.append(piece)
             if inner is None:
                 continue
-            if self.words.only_amount(inner):
+            if self.words.only_amount(inner) and not re.match(r"\s*or\b.*%", inner, re.IGNORECASE):
                 out.append(f"({inner})")
                 continue
             kept.append(inner)
@@ -158,7 +160,12 @@ class Clauses:
             last = re.search(r"\s(\w+)$", head)
             if (m["word"] or "").lower() in ("with", "in", "on") and last and singular(last[1].lower()) in self.words.adding:
                 head, tail = head[: last.start()], f"{last[1]} {m['word']} {tail}"
-            if not tail or self.words.only_amount(tail) or (m["slash"] and self._of_amount(head, tail)) or not self._names_something(head):
+            if (
+                not tail
+                or (self.words.only_amount(tail) and "%" not in tail)
+                or (m["slash"] and self._of_amount(head, tail))
+                or not self._names_something(head)
+            ):
                 continue
             return head, self._split((m["word"] or m["mark"] or m["slash"]).lower(), tail)
         return core, []
@@ -226,6 +233,8 @@ class Clauses:
         if wish and heard.plain:
             self._condition(a, kind, bag)
         if heard.plain:
+            if kinds := self._ordinary(kind, content, bag):
+                a.ordinary.append(kinds)
             if kind in _MARKS and not wish and not either:
                 a.finer.append((content, ()))
             return
@@ -240,6 +249,11 @@ class Clauses:
                 a.others.append(re.sub(r"^\s*(?:and/)?or\s+", "", content, flags=re.IGNORECASE))
             return
         self._joined(a, kind, content, heard, bag)
+
+    def _ordinary(self, kind: str, content: str, bag: set[str]) -> str:
+        """The kind that is said of an alternative where the thing itself is left out: "or regular", "whole works too"."""
+        other = re.match(r"\s*(?:and/)?or\b|\s*/", content, re.IGNORECASE) or kind in EITHER or bag & self.words.also_fits
+        return " ".join(t for t in self.words.tokens(content) if t in self.words.ordinary or t[-1] == "%") if other else ""
 
     def _condition(self, a: Account, kind: str, bag: set[str]) -> None:
         """ "if needed" behind a claim makes a wish of it; "to taste, if needed" does not."""

@@ -77,6 +77,7 @@ def identify(amount: Amount, account: Account, words: Words) -> tuple[Named, Bes
     if not line.named.parts:
         _treated(line)
     _alternatives(line)
+    _ordinary(line)
     _wishes(line)
     _claims(line)
     _borrowed_heads(line)
@@ -114,6 +115,21 @@ def _alternatives(line: _Line) -> None:
         else:
             a.maybe += named.ids
             line.named = both
+
+
+def _ordinary(line: _Line) -> None:
+    """ "oat milk or regular", "gluten-free flour (or regular)": the ordinary one, in place of the claim or of the first word, else of
+    the head alone. What no name comes of stays open."""
+    for kind in line.account.ordinary:
+        named = [w for w in line.name.split() if not w.endswith("%")]
+        plain = line.words.claim.sub(" ", " ".join(named)).split()
+        rest = plain if len(plain) < len(named) else plain[1:]
+        tries = (" ".join((kind, *rest)), " ".join(rest), " ".join((kind, *plain[-1:])), " ".join(plain[-1:]))
+        found = next((n for t in tries if t and (n := line.resolve(t)).parts and not n.corrected), NOTHING)
+        if found.parts:
+            line.account.maybe += found.ids
+        else:
+            line.account.unread += kind.split()
 
 
 def _wishes(line: _Line) -> None:

@@ -47,6 +47,8 @@ class Words:
         self.free_of = frozenset(_list(table, "claims", "free_of"))
         self.claim_words = frozenset(_list(table, "claims", "words"))
         self.wish = frozenset(_list(table, "wish", "words"))
+        self.ordinary = frozenset(_list(table, "ordinary", "words"))
+        self.also_fits = frozenset(_list(table, "ordinary", "also"))
         self.negation = frozenset(_list(table, "negation", "words"))
         self.adding = frozenset(_list(table, "adding", "words")) - alone
         self.heads = frozenset(_list(table, "adding", "heads"))
