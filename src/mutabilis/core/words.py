@@ -174,7 +174,9 @@ class _Scan:
             self.negated = False
             self.named = self.at + 1
         elif not (w.is_amount(token) or token in w.passed or token in w.wish):
-            self.unknown[token] = None
+            if not self.negated:  # "not quick", "no thumb": what a thing is said not to be leaves nothing open
+                self.unknown[token] = None
+            self.negated = False
         self.at += 1
 
 
