@@ -37,12 +37,29 @@ def test_no_lift_at_all(analysed):
     assert analysed(f"200 g flour\n300 g milk\n{grams} g baking powder").lift.verdict == "fits"
 
 
-def test_alkali_left(analysed):
-    soapy = analysed("200 g flour\n250 g milk\n6 g baking soda")
-    text = told(soapy, "alkali_left")
-    buttermilk = float(re.search(r"(\d+) g more buttermilk", text)[1])
-    assert analysed(f"200 g flour\n250 g milk\n6 g baking soda\n{buttermilk} g buttermilk").lift.residual_alkali_meq_per_100g < 0.3
-    assert analysed(f"200 g flour\n250 g milk\n{6 - 4.6 * tsp(text):.2f} g baking soda").lift.residual_alkali_meq_per_100g < 2.5
+@pytest.mark.parametrize(
+    ("text", "soda", "sour"),
+    [
+        ("200 g flour\n250 g milk\n{} g baking soda", 2.2, "buttermilk"),
+        ("200 g flour\n250 g oat drink\n{} g baking soda", 2.8, "lemon juice"),
+        ("200 g flour\n250 g milk\n{} g baking soda", 8, ""),  # so much sour would be another batter
+        ("200 g potato starch\n200 g water\n1 egg\n{} g baking soda", 6, ""),
+    ],
+)
+def test_alkali_left(text, soda, sour, analysed):
+    """Either mend meets the alkali; less soda leaves no batter flat, and no dairy goes into one that has none."""
+    said = told(analysed(text.format(soda)), "alkali_left")
+    assert re.findall("buttermilk|lemon juice", said) == ([sour] if sour else [])
+    if sour == "lemon juice":
+        grams = re.search(r"(\d+) g of lemon juice", said)[1]
+        assert analysed(text.format(soda) + f"\n{grams} g lemon juice").lift.residual_alkali_meq_per_100g < 0.3
+    elif sour:
+        grams = int(re.search(r"in place of (\d+) g of the milk", said)[1])
+        sourer = text.format(soda).replace("250 g milk", f"{250 - grams} g milk\n{grams} g buttermilk")
+        assert analysed(sourer).lift.residual_alkali_meq_per_100g < 0.3
+    powder = re.search(r"\((\d+) g\) of baking powder", said)
+    mended = analysed(text.format(round(soda - 4.6 * tsp(said), 2)) + f"\n{powder[1] if powder else 0} g baking powder").lift
+    assert mended.verdict == "fits" and mended.residual_alkali_meq_per_100g < 2.5
 
 
 def test_acid_left(analysed):

@@ -8,7 +8,7 @@ from .bowl import Bowl
 from .coefficients import SODA_G_PER_MOL
 from .facts import Facts
 from .ingredients import Ingredient
-from .ledgers.lift import ML_PER_MMOL, NOT_RECKONED, TOO_ALKALINE, TOO_SOUR, Lift
+from .ledgers.lift import ML_PER_MMOL, NOT_RECKONED, TOO_ALKALINE, TOO_SOUR, Lift, gas_ml, yeasted
 from .ledgers.setting import Setting
 from .ledgers.water import Water
 
@@ -24,6 +24,7 @@ FAULTS = (
     "set_rubbery",
     "salty",
 )
+LEMON_SHARE = 0.08  # of a bowl: with more of it the batter tastes of lemon (a judgement)
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +93,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
 
 
 def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) -> None:
-    soda, powder, buttermilk = (facts.ingredients[k] for k in ("baking_soda", "baking_powder", "buttermilk"))
+    soda, powder, buttermilk, lemon = (facts.ingredients[k] for k in ("baking_soda", "baking_powder", "buttermilk", "lemon_juice"))
 
     def soda_for(meq: float) -> str:
         return _in_spoons(meq * SODA_G_PER_MOL / 1000, soda)
@@ -101,19 +102,21 @@ def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) ->
         """Baking powder [g] that gives so much gas [mL per 100 g batter] more or less."""
         return max(0.0, ml_per_100g) * bowl.batter_g / 100 / (ML_PER_MMOL * powder.soda_fraction * 1000 / SODA_G_PER_MOL)
 
+    low, high = bowl.form.lift
     if x.residual_alkali_meq_per_100g > TOO_ALKALINE:
         meq = x.residual_alkali_meq_per_100g * bowl.batter_g / 100
-        say(
-            "alkali_left",
-            f"Soda finds no acid: about {soda_for(meq)} less soda, or {100 * meq / buttermilk.acid_meq_per_100g:.0f} g more buttermilk.",
-        )
+        # The gas of the soda taken out, as far as the spoon takes it, goes with it: powder brings its own acid and makes that good.
+        out = min(x.bicarbonate_mmol, _spooned(meq * SODA_G_PER_MOL / 1000, soda) * 1000 / SODA_G_PER_MOL)
+        after = bowl.per_100g(gas_ml(x.bicarbonate_mmol - out, x.acid_meq, x.buffer_meq) + x.air_ml)
+        grams = powder_for(1.15 * low - after) if after < low and not yeasted(bowl) else 0.0
+        instead = f" with about {_in_spoons(grams, powder)} ({grams:.0f} g) of baking powder in its place" if grams >= 0.5 else ""
+        say("alkali_left", f"Soda finds no acid: about {soda_for(meq)} less soda{instead}{_acid_for(bowl, meq, buttermilk, lemon)}.")
     if x.excess_acid_meq_per_100g > TOO_SOUR:
         meq = x.excess_acid_meq_per_100g * bowl.batter_g / 100
         say(
             "acid_left",
             f"Acid is left over: sour and pale. About {soda_for(meq)} of soda would meet it.",
         )
-    low, high = bowl.form.lift
     if x.verdict == NOT_RECKONED:
         say("yeast", "Yeast lifts this batter; how far is not reckoned: give it warmth and a little sugar or starch, and let it double.")
     if x.verdict == "none":
@@ -152,9 +155,30 @@ def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) ->
         )
 
 
+def _acid_for(bowl: Bowl, meq: float, buttermilk: Ingredient, lemon: Ingredient) -> str:
+    """What sour thing would meet so much alkali [meq]: buttermilk for the milk where there is enough of it to take away; without dairy
+    lemon juice, which every diet allows; nothing where it would make another batter."""
+    milks = [p for p in bowl.portions if p.ingredient.group == "milk" and p.ingredient.water_g > 80]
+    milk_g = sum(p.grams for p in milks)
+    own = sum(p.grams * p.per.acid for p in milks)  # meq that goes with the milk
+    gain = buttermilk.acid_meq_per_100g / 100 - (own / milk_g if milk_g else 0.0)
+    if milk_g and gain > 0 and meq / gain <= milk_g:
+        return f", or buttermilk in place of {meq / gain:.0f} g of the milk"
+    grams = 100 * meq / lemon.acid_meq_per_100g
+    if grams <= LEMON_SHARE * bowl.batter_g and not any("milk" in p.ingredient.allergens for p in bowl.portions):
+        return f", or {grams:.0f} g of lemon juice"
+    return ""
+
+
 def _in_spoons(grams: float, i: Ingredient) -> str:
     """Grams of a powder in tea spoons, by the weight of its own."""
     return spoons(grams / (i.tsp_g or 5.0))
+
+
+def _spooned(grams: float, i: Ingredient) -> float:
+    """What the spoons of `_in_spoons` hold [g]."""
+    tsp_g = i.tsp_g or 5.0
+    return round(grams / tsp_g * 4) / 4 * tsp_g
 
 
 def half_swapped(batter: Batter, facts: Facts) -> str:
