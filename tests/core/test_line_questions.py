@@ -2,11 +2,13 @@
 
 import pytest
 
-from mutabilis.core.batter import BatterLine
+from mutabilis.core.batter import Batter, BatterLine
 from mutabilis.core.diets import judge
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.line_questions import Told, answered, beside_of, questions_of
 from mutabilis.core.reading import read_lines
+from mutabilis.core.swaps.adapt import adapt
+from mutabilis.core.swaps.wishes import Wishes
 
 
 def asked(text, facts, profile):
@@ -122,3 +124,15 @@ def test_prose_is_set_aside_and_its_foods_are_not_lost(facts, profile):
     assert [x.maybe for x in named] == [("butter",)] and named[0].where == "aside"
     without = read_lines(text.replace("250 ml milk", "250 ml oat milk").replace("Whisk the flour and milk.", ""), facts, profile)
     assert judge(without, facts.diets["dairy_free"], facts, profile).verdict == "cannot_vouch"
+
+
+@pytest.mark.parametrize(
+    ("text", "diet", "word"),
+    [("200 g gf flour (or regular)", "gluten_free", "regular"), ("200 g flour\n30 g maple or honey", "vegan", "honey")],
+)
+def test_an_answer_never_repeats_the_choice_that_it_closed(text, diet, word, facts, profile):
+    """What an adaptation chose is what its lines say: read again, they fit as before."""
+    base = Batter(lines=read_lines(f"{text}\n300 ml oat drink\n1 banana\n8 g baking powder", facts, profile), form="griddle")
+    answer = adapt(base, Wishes(diets=(diet,), alternatives=1), facts, profile).answers[0]
+    said = "\n".join(line.text for line in answer.analysis.batter.lines)
+    assert word not in said and judge(read_lines(said, facts, profile), facts.diets[diet], facts, profile).verdict == "fits"

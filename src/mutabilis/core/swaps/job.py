@@ -450,9 +450,14 @@ class Job:
         )
 
     def _chosen(self, line: BatterLine) -> BatterLine:
-        """The line with its own food chosen, where what it leaves open would not fit."""
-        if line.maybe and not all(beside_fits(line, rule, self.facts, self.profile, self.readings or {}) for rule in self.rules.values()):
-            return line.model_copy(update={"maybe": (), "alternative": None, "alternative_text": None})
+        """The line with its own food chosen, where what it leaves open would not fit: its words then name that food alone."""
+        if (
+            line.ingredient
+            and line.maybe
+            and not all(beside_fits(line, rule, self.facts, self.profile, self.readings or {}) for rule in self.rules.values())
+        ):
+            text = f"{round(line.grams, 1):g} g {self.facts.ingredients[line.ingredient].name}"
+            return line.model_copy(update={"text": text, "maybe": (), "alternative": None, "alternative_text": None})
         return line
 
     def _plate(self, line: BatterLine, taken: set[str]) -> BatterLine | None:
