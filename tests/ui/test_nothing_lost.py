@@ -159,3 +159,27 @@ def test_an_address_of_which_nothing_is_known(page, house):
     sound(page)
     page.get_by_role("main").get_by_role("link", name="To the Bench").click()
     expect(made(page)).to_be_visible()
+
+
+def test_each_touch_takes_back_one_act_more(page, house):
+    """Touches that come before the answer to the one before, and those on acts that the server has yet to hear."""
+    hands = Hands(house).to("cook")
+    go(page, f"/stove/{hands.id}")
+    steps = page.get_by_role("navigation", name="Steps of the work")
+    back = page.get_by_role("button", name="Take back")
+    for name in ("Judge", "Rest", "Finish"):
+        steps.get_by_role("button", name=name, exact=True).click()
+        expect(steps.get_by_role("button", name=name, exact=True)).to_have_attribute("aria-current", "step")
+    page.route("**/events", lambda route: (time.sleep(0.3), route.continue_()))
+    for _ in range(3):
+        back.click()
+    expect(steps.get_by_role("button", name="Cook", exact=True)).to_have_attribute("aria-current", "step")
+    page.unroute("**/events")
+    page.context.set_offline(True)
+    for name in ("Judge", "Rest"):
+        steps.get_by_role("button", name=name, exact=True).click()
+    back.click()
+    page.context.set_offline(False)
+    expect(steps.get_by_role("button", name="Judge", exact=True)).to_have_attribute("aria-current", "step")
+    expect(page.get_by_role("article")).to_have_attribute("aria-busy", "false")
+    assert hands.look()["stage"] == "judge"

@@ -15,6 +15,7 @@ import { Ready } from "./Ready";
 import { Rest } from "./Rest";
 import { Timers } from "./Timers";
 import { BatchProvider, useBatch, useInHand } from "./useBatch";
+import { useTakeBack } from "./useTakeBack";
 import { Weigh } from "./Weigh";
 
 type Stage = BatchView["stage"];
@@ -69,7 +70,7 @@ function Hand() {
   const { view, waiting, say } = useInHand();
   const [open, setOpen] = useState<"bowl" | "cross" | null>(null);
   useAwake();
-  const undo = () => view.undo && say({ kind: "undone", event: view.undo });
+  const undo = useTakeBack();
   const redo = () => view.redo && say({ kind: "undone", event: view.redo });
   useKeys({
     u: undo,
@@ -108,7 +109,7 @@ function Hand() {
           )}
           <button
             type="button"
-            disabled={!view.undo}
+            disabled={!view.undo && waiting.length === 0}
             className="min-h-11 rounded-field border border-base-300 px-3 disabled:opacity-50"
             onClick={undo}
           >
