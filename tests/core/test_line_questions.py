@@ -136,3 +136,29 @@ def test_an_answer_never_repeats_the_choice_that_it_closed(text, diet, word, fac
     answer = adapt(base, Wishes(diets=(diet,), alternatives=1), facts, profile).answers[0]
     said = "\n".join(line.text for line in answer.analysis.batter.lines)
     assert word not in said and judge(read_lines(said, facts, profile), facts.diets[diet], facts, profile).verdict == "fits"
+
+
+@pytest.mark.parametrize(
+    ("text", "diet"),
+    [
+        ("Note: may contain nuts", "nut_free"),
+        ("Notes:\ncontains wheat", "gluten_free"),
+        ("Tip: contains cricket", "vegan"),
+        ("To serve: lemon and honey", "vegan"),
+        ("Walnut butter:\n5 g salt", "nut_free"),
+        ("Optional add-ins: 20 g white chocolate", "dairy_free"),
+    ],
+)
+def test_what_notes_and_headings_tell_is_heard(text, diet, facts, profile):
+    """A note, a heading and what stands behind it in its line count in the verdicts of the whole batter."""
+    lines = read_lines(f"100 g certified gluten-free rice flour\n200 g water\n{text}", facts, profile)
+    judged = [judge(lines, facts.diets[diet], facts, profile, where=w).verdict for w in ("batter", "plate")]
+    assert judged != ["fits", "fits"]
+
+
+def test_a_line_may_open_its_own_section(facts, profile):
+    text = "Crêpes (gluten-free option)\nWet: 300 ml water\nTopping: 50 g sugar\nButter: 20 g\nStorage: keeps a day\n100 g rice flour"
+    assert [(x.where, x.ingredient, bool(x.problem)) for x in read_lines(text, facts, profile)] == [
+        ("aside", None, False), ("batter", "water", False), ("plate", "sugar", False), ("batter", "butter", False), ("aside", None, False),
+        ("batter", "white_rice_flour", False),
+    ]  # fmt: skip

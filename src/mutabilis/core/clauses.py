@@ -13,7 +13,7 @@ from itertools import islice
 from .naming import singular
 from .quantities.amount import OPTIONAL, RELATION, TO_TASTE
 from .quantities.numbers import WORD_FRACTIONS, WORDS
-from .words import Heard, Words
+from .words import Heard, Words, open_token
 
 MOST_CLAUSES = 12
 _OPENER = re.compile(
@@ -243,7 +243,7 @@ class Clauses:
             a.headless.append(content)
         if either or wish:
             a.maybe += heard.foods
-            a.heard += [_open_token(t) for t in heard.tokens]
+            a.heard += [open_token(t) for t in heard.tokens]
             a.wished += heard.claims
             if either and not wish:
                 a.others.append(re.sub(r"^\s*(?:and/)?or\s+", "", content, flags=re.IGNORECASE))
@@ -303,11 +303,3 @@ def _softer(token: str) -> str:
     """An allergen named as a trace."""
     kind, _, rest = token.partition(":")
     return f"may:{rest}" if kind in ("check", "may") else (token if kind == "animal" else f"may:{token}")
-
-
-def _open_token(token: str) -> str:
-    """An allergen named in what is only one of several."""
-    kind, _, rest = token.partition(":")
-    if kind == "animal":
-        return {"dairy": "check:milk", "egg": "check:egg"}.get(rest, "animal:check")
-    return token if kind in ("check", "may") or token == "gluten" else f"check:{token}"

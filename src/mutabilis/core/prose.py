@@ -9,13 +9,14 @@ from typing import Literal
 from .batter import BatterLine
 from .naming import words_of
 from .quantities.amount import read_amount
-from .words import Words
+from .words import Words, open_token
 
 Kind = Literal["line", "heading", "aside"]
 Section = Literal["batter", "plate", "aside"]
 _NUMBERED = re.compile(r"^\s*(?:step\s*)?\d{1,2}\s*[.):]\s*(?=[A-Za-z])", re.IGNORECASE)
 _LINK = re.compile(r"https?://|www\.", re.IGNORECASE)
 _COUNT = re.compile(r"^(?:about|approx\w*|ca|circa|up to|roughly)?\s*[\d½¼¾⅓⅔\s.,/–-]+°?")
+_CONTAINS = re.compile(r"\bcontain(?:s|ing)?\b", re.IGNORECASE)
 _SPOKEN_NOUN = ("warm", "separate", "top", "cover", "with", "on", "in", "the", "my", "our", "use", "using", "see")
 
 
@@ -59,11 +60,25 @@ class Prose:
             return Told("aside")
         return Told("line")
 
+    def headed(self, text: str) -> tuple[Section, str, bool] | None:
+        """ "To serve: lemon and sugar": the section that one line opens for itself, the rest of it, and whether it is an extra. None
+        where what stands before the colon is no heading, as in "butter: 50 g"."""
+        m = re.match(r"^\W*(?P<head>[^\W\d][^:\d]{1,40}):\s+(?P<rest>\S.*)$", text)
+        head = re.findall(r"[a-z]+", m["head"].lower().replace("ê", "e").replace("è", "e")) if m else []
+        if m is None or not head or not set(head) <= self._heading | self._plate | self._aside or self.words.scan(m["head"]).foods:
+            return None
+        section: Section = "aside" if set(head) & self._aside else "plate" if set(head) & self._plate else "batter"
+        return section, m["rest"], bool(set(head) & {"optional", "extra", "extras"})
+
     def _is_count(self, text: str, plain: Sequence[str]) -> bool:
         """ "30 minutes", "12 pancakes", "180 °C", and a title that ends with a dish."""
         rest = re.findall(r"[a-z]+", _COUNT.sub("", text.lower()))
         if re.match(r"^\D{0,8}\d", text) and rest and set(rest) <= self._counted | {"to", "or", "about", "and", "large", "small"}:
             return not (len(rest) == 1 and rest[0] in ("c", "piece", "pieces"))
+        bare = re.search(r"^(.*[a-zè-ê])\s*\(([^()]*)\)\s*$", text.lower())  # "Crêpes (gluten-free option)"
+        heard = self.words.scan(bare[2]) if bare else None
+        if bare and heard and not (heard.foods or heard.tokens or heard.unknown):
+            plain = re.findall(r"[a-z]+", bare[1].replace("ê", "e").replace("è", "e"))
         return bool(plain) and plain[-1] in self._dishes and not re.search(r"\d", text)
 
     def _is_instruction(self, text: str) -> bool:
@@ -85,12 +100,17 @@ def set_aside(text: str) -> BatterLine:
 
 
 def foods_only_told(aside: BatterLine, lines: Sequence[BatterLine], words: Words) -> BatterLine:
-    """The line set aside with the foods that only it names: "melt a little butter in the pan" where no line lists butter."""
+    """The line set aside with the foods that only it names, "melt a little butter in the pan" where no line lists butter, and with the
+    allergens that it tells of, "note: may contain nuts"."""
     listed = {w for line in lines if line.where != "aside" for w in words_of(line.text)}
     held = {id_ for line in lines if line.where != "aside" for id_ in (line.ingredient, *line.also, *line.maybe) if id_}
     found: list[str] = []
-    for id_ in words.scan(aside.text).foods:
+    told = words.scan(aside.text)
+    for id_ in told.foods:
         name = words_of(words.names.ingredients[id_].short)
         if id_ not in held and not set(name) & listed:
             found.append(id_)
-    return aside.model_copy(update={"maybe": tuple(found[:20]), "note": "not an ingredient"}) if found else aside
+    heard = tuple(dict.fromkeys(open_token(t) for t in told.tokens))[:20]
+    unread = tuple(w[:80] for w in told.unknown if not w.startswith("contain"))[:20] if _CONTAINS.search(aside.text) else ()
+    update = {"maybe": tuple(found[:20]), "heard": heard, "unread": unread, "note": "not an ingredient"}
+    return aside.model_copy(update=update) if found or heard or unread else aside

@@ -66,14 +66,20 @@ def read_lines(text: str, facts: Facts, profile: Profile, prepared: Prepared = f
         told = facts.prose.tell(said)
         if told.kind == "heading":
             section = told.section
+            if foods_only_told(set_aside(said), lines, facts.words) != set_aside(said):  # "walnut butter:" is heard too
+                lines.append(set_aside(said))
             continue
         if told.kind == "aside" or section == "aside":
             lines.append(set_aside(said))
             continue
-        for one in each_of(said, facts.units):
-            read, wait = _read(one, section == "plate", facts, profile)
+        here, rest, extra = facts.prose.headed(said) or (section, said, False)
+        if here == "aside":
+            lines.append(set_aside(said))
+            continue
+        for one in each_of(rest, facts.units):
+            read, wait = _read(one, "plate" in (section, here), facts, profile)
             pending += [replace(wait, at=len(lines))] if wait and read else []
-            lines += [line.model_copy(update={"text": said}) for line in read]
+            lines += [line.model_copy(update={"text": said, "optional": line.optional or extra}) for line in read]
     for wait in pending:
         lines[wait.at] = _up_to(lines, wait, facts) if wait.volume_ml else _as_much_as(lines, wait, facts)
     told_only = [foods_only_told(line, lines, facts.words) if line.where == "aside" else line for line in lines]

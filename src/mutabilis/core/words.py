@@ -180,6 +180,14 @@ class _Scan:
         self.at += 1
 
 
+def open_token(token: str) -> str:
+    """An allergen named in what is only one of several."""
+    kind, _, rest = token.partition(":")
+    if kind == "animal":
+        return {"dairy": "check:milk", "egg": "check:egg"}.get(rest, "animal:check")
+    return token if kind in ("check", "may") or token == "gluten" else f"check:{token}"
+
+
 def _bag(text: object) -> set[str]:
     return {singular(w) for w in re.findall(r"[a-z]+", str(text))}
 
