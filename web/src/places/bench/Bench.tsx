@@ -24,6 +24,7 @@ import { PieceWords, Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
 import { SaveSheet } from "./SaveSheet";
+import { SetAside } from "./SetAside";
 import { SwapSheet } from "./SwapSheet";
 import { isAsked, madeBatter, useAdaptation, useAnalysis } from "./useBench";
 import { WishRow } from "./Wishes";
@@ -448,40 +449,6 @@ export function Bench() {
         />
       )}
     </main>
-  );
-}
-
-/** Lines that are no ingredients: out of the way, and shown on request. A food that only they name may be in the bowl, and is said at once. */
-function SetAside({ lines, onRemove }: { lines: BatterView["lines"]; onRemove: (at: number, key: string) => void }) {
-  const aside = lines.map((view, at) => ({ view, at })).filter(({ view }) => view.line.where === "aside");
-  if (aside.length === 0) return null;
-  const open = aside.filter(({ view }) => (view.line.maybe ?? []).length > 0);
-  return (
-    <details className="mt-1 text-sm" open={open.length > 0}>
-      <summary className="min-h-8 cursor-pointer">
-        {aside.length === 1 ? "1 line is no ingredient" : `${aside.length} lines are no ingredients`}
-        {open.length > 0 && <b className="text-warning"> · one names a food that no line lists</b>}
-      </summary>
-      <ul>
-        {aside.map(({ view, at }) => (
-          <li key={at} className="flex items-center gap-2 border-b border-base-300/50 py-0.5">
-            <span className="min-w-0 flex-1 break-words">{view.line.text}</span>
-            {(view.line.maybe ?? []).length > 0 && (
-              <b className="text-warning">
-                names {(view.line.maybe ?? []).map((id) => id.replaceAll("_", " ")).join(", ")}
-              </b>
-            )}
-            <button
-              type="button"
-              className="min-h-9 rounded-field border border-base-300 px-2 pointer-coarse:min-h-11"
-              onClick={() => onRemove(at, view.line.text)}
-            >
-              Leave out
-            </button>
-          </li>
-        ))}
-      </ul>
-    </details>
   );
 }
 

@@ -1,0 +1,49 @@
+import type { BatterView } from "../../api/client";
+
+type Line = BatterView["lines"][number]["line"];
+
+/** What a line that is no ingredient tells all the same: a food that only it names, an allergen, a word that nobody knows. */
+function told(line: Line): string {
+  const foods = (line.maybe ?? []).map((id) => id.replaceAll("_", " "));
+  const heard = (line.heard ?? []).map((token) => (token.split(":").pop() ?? "").replaceAll("_", " "));
+  const words = (line.unread ?? []).map((word) => `“${word}”`);
+  return [...new Set([...foods, ...heard, ...words])].join(", ");
+}
+
+/** Lines that are no ingredients: out of the way, and shown on request. What only they tell may be in the bowl, and is said at once. */
+export function SetAside({
+  lines,
+  onRemove,
+}: {
+  lines: BatterView["lines"];
+  onRemove: (at: number, key: string) => void;
+}) {
+  const aside = lines
+    .map(({ line }, at) => ({ line, at, told: told(line) }))
+    .filter(({ line }) => line.where === "aside");
+  if (aside.length === 0) return null;
+  const open = aside.some((one) => one.told);
+  return (
+    <details className="mt-1 text-sm" open={open}>
+      <summary className="min-h-8 cursor-pointer">
+        {aside.length === 1 ? "1 line is no ingredient" : `${aside.length} lines are no ingredients`}
+        {open && <b className="text-warning"> · one names what no line lists</b>}
+      </summary>
+      <ul>
+        {aside.map(({ line, at, told }) => (
+          <li key={at} className="flex items-center gap-2 border-b border-base-300/50 py-0.5">
+            <span className="min-w-0 flex-1 break-words">{line.text}</span>
+            {told && <b className="text-warning">names {told}</b>}
+            <button
+              type="button"
+              className="min-h-9 rounded-field border border-base-300 px-2 pointer-coarse:min-h-11"
+              onClick={() => onRemove(at, line.text)}
+            >
+              Leave out
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
