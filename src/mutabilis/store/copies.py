@@ -6,7 +6,7 @@ A backup is a book like any other, in one file, with the kitchen's own files (di
 import os
 import shutil
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager, suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -91,23 +91,35 @@ def write_backup(book: Path, to: Path) -> None:
     a file that is there already is only replaced once the copy is whole."""
     if not book.is_file():
         raise StoreError(f"There is no book {book.name}.")
+
+    def taken(source: sqlite3.Connection, target: sqlite3.Connection) -> None:
+        _need_book(source, book)
+        source.backup(target)
+        target.execute("PRAGMA journal_mode = DELETE")
+        _take_own_files(target, book.parent)
+
+    try:
+        with _whole_copy(book, to, taken) as fresh:
+            fresh.replace(to)
+    except OSError as error:
+        raise StoreError(f"The copy could not be written: {error.strerror or error}. Nothing was changed.") from error
+
+
+@contextmanager
+def _whole_copy(of: Path, to: Path, made: Callable[[sqlite3.Connection, sqlite3.Connection], None]) -> Iterator[Path]:
+    """A fresh file beside `to`, filled by `made` (source, target) and on disk: what is not moved into its place is taken away."""
     fresh = to.with_name(f".{to.name}.{os.getpid()}.part")
     try:
         fresh.unlink(missing_ok=True)
         os.close(os.open(fresh, os.O_RDWR | os.O_CREAT | os.O_EXCL, 0o600))
         with (
-            _told(book),
-            closing(sqlite3.connect(f"{book.absolute().as_uri()}?mode=ro", uri=True, timeout=5)) as source,
+            _told(of),
+            closing(sqlite3.connect(f"{of.absolute().as_uri()}?mode=ro", uri=True, timeout=5)) as source,
             closing(sqlite3.connect(fresh)) as target,
         ):
-            _need_book(source, book)
-            source.backup(target)
-            target.execute("PRAGMA journal_mode = DELETE")
-            _take_own_files(target, book.parent)
+            made(source, target)
         _on_disk(fresh)
-        fresh.replace(to)
-    except OSError as error:
-        raise StoreError(f"The copy could not be written: {error.strerror or error}. Nothing was changed.") from error
+        yield fresh
     finally:
         with suppress(OSError):
             fresh.unlink(missing_ok=True)
@@ -131,26 +143,18 @@ def _put_back(book: Path, backup: Path) -> Path | None:
             write_backup(book, before)
         except StoreError:  # damaged beyond copying: kept byte for byte
             shutil.copyfile(book, before)
-    fresh = book.with_name(f".{book.name}.{os.getpid()}.part")
+
+    def given(source: sqlite3.Connection, target: sqlite3.Connection) -> None:
+        source.backup(target)
+        _give_own_files(target, book.parent)
+
     try:
-        fresh.unlink(missing_ok=True)
-        os.close(os.open(fresh, os.O_RDWR | os.O_CREAT | os.O_EXCL, 0o600))
-        with (
-            _told(backup),
-            closing(sqlite3.connect(f"{backup.absolute().as_uri()}?mode=ro", uri=True)) as source,
-            closing(sqlite3.connect(fresh)) as target,
-        ):
-            source.backup(target)
-            _give_own_files(target, book.parent)
-        _on_disk(fresh)
-        for tail in ("-wal", "-shm"):
-            book.with_name(book.name + tail).unlink(missing_ok=True)
-        fresh.replace(book)
+        with _whole_copy(backup, book, given) as fresh:
+            for tail in ("-wal", "-shm"):
+                book.with_name(book.name + tail).unlink(missing_ok=True)
+            fresh.replace(book)
     except OSError as error:
         raise StoreError(f"The backup could not be put back: {error.strerror or error}.") from error
-    finally:
-        with suppress(OSError):
-            fresh.unlink(missing_ok=True)
     return before
 
 

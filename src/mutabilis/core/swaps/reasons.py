@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..analysis import Analysis
 from ..batter import Batter, BatterLine
-from ..diets import DietRule
+from ..diets import ALLERGENS, DietRule
 from ..facts import Facts
 from ..ingredients import Confidence, Ingredient, least
 from .candidates import Candidate, Gathered
@@ -189,29 +189,11 @@ def _in(after: Analysis, facts: Facts) -> list[Ingredient]:
     return [facts.ingredients[id_] for line in lines for id_ in (line.ingredient, *line.also) if id_]
 
 
-MAJOR = (
-    "milk",
-    "egg",
-    "wheat",
-    "rye",
-    "barley",
-    "oats",
-    "soy",
-    "peanut",
-    "tree_nut",
-    "sesame",
-    "lupin",
-    "mustard",
-    "celery",
-    "fish",
-    "sulphite",
-    "crustacean",
-    "mollusc",
-)
+MAJOR = ALLERGENS - {"coconut"}
 
 
 def _major(a: Analysis) -> set[str]:
-    return {x.partition(":")[0] for x in a.plate.contains} & set(MAJOR)
+    return {x.partition(":")[0] for x in a.plate.contains} & MAJOR
 
 
 def new_allergens(before: Analysis, after: Analysis) -> tuple[str, ...]:
