@@ -162,3 +162,25 @@ def test_a_line_may_open_its_own_section(facts, profile):
         ("aside", None, False), ("batter", "water", False), ("plate", "sugar", False), ("batter", "butter", False), ("aside", None, False),
         ("batter", "white_rice_flour", False),
     ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("text", "where"),
+    [
+        ("okonomi sauce & mayo to serve", "plate"),
+        ("To serve:\n2 blorfs", "plate"),
+        ("2 blorfs", "batter"),
+        ("no blorfs in g for the pan", "plate"),
+    ],
+)
+def test_what_is_not_understood_stands_where_its_line_puts_it(text, where, facts, profile):
+    line = read_lines(text, facts, profile)[-1]
+    assert line.unresolved and line.where == where
+
+
+def test_a_whole_name_is_never_split_at_a_joint_of_its_own(facts, profile):
+    """Every name that holds a word which opens a clause is read as its own row."""
+    jointed = ["whey from yogurt", "half and half", "pancake and waffle mix"]
+    for name in jointed:
+        (line,) = read_lines(f"100 g {name}", facts, profile)
+        assert line.ingredient in facts.names.resolve(name).ids and not line.also, name

@@ -96,7 +96,7 @@ class Clauses:
         self.words = words
         names = words.names
         self._own = {i.name.lower(): i.id for i in names.ingredients.values() if re.search(r"[,(]", i.name)}
-        jointed = [n for n in names.spoken if re.search(r"\b(?:and|or|with|in|on|to|no|not|for|like|over|less)\b|&|/", n)]
+        jointed = [n for n in names.spoken if _OPENER.search(n)]
         self._jointed = re.compile(
             "|".join(rf"\b{re.escape(n)}\b" for n in sorted(jointed, key=len, reverse=True)) or r"(?!)", re.IGNORECASE
         )

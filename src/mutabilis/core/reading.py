@@ -135,8 +135,11 @@ def _one(text: str, on_plate: bool, facts: Facts, profile: Profile, known: str |
         return _of_fruit(text, fruit, facts), None
     amount = read_amount(core, facts.units)
     amount = replace(amount, optional=amount.optional or account.optional, to_taste=amount.to_taste or account.to_taste)
+    # "3 tbsp butter, plus more for the pan" is of the batter; "butter for frying" and "30 g honey, to serve" are not.
+    whole_plate = on_plate or (plate is not None and not re.match(r"[\s,;(]*(?:plus|and)\b", plate[0], re.IGNORECASE))
+    place: dict[str, object] = {"where": "plate"} if whole_plate else {}
     if amount.problem:
-        return [BatterLine(text=text, problem=amount.problem, confidence="low")], None
+        return [BatterLine.model_validate({"text": text, "problem": amount.problem, "confidence": "low", **place})], None
     states = states_of(" ".join((core, *(c for c, _ in account.finer))))
     others = tuple(account.others)
     named, beside = identify(amount, account, facts.words)
@@ -146,13 +149,9 @@ def _one(text: str, on_plate: bool, facts: Facts, profile: Profile, known: str |
         hint = f"; did you mean {named.suggestion}?" if named.suggestion else ""
         what = amount.words.strip()[:80]
         problem = f"not known: “{what}”{hint}" if what else "no ingredient named"
-        return [BatterLine(text=text, problem=problem, confidence="low", **beside)], None
-    # "3 tbsp butter, plus more for the pan" is of the batter; "butter for frying" and "30 g honey, to serve" are not.
-    whole_plate = on_plate or (plate is not None and not re.match(r"[\s,;(]*(?:plus|and)\b", plate[0], re.IGNORECASE))
+        return [BatterLine.model_validate({"text": text, "problem": problem, "confidence": "low", **beside, **place})], None
     lines = _weighed(Said(text, amount, named, states), whole_plate, facts, profile)
-    extra: dict[str, object] = {"states": tuple(sorted(states)), "optional": amount.optional, **beside}
-    if whole_plate:
-        extra["where"] = "plate"
+    extra: dict[str, object] = {"states": tuple(sorted(states)), "optional": amount.optional, **beside, **place}
     if others and known is None:
         extra |= {"alternative": next(iter(beside["maybe"]), None), "alternative_text": others[0][:200]}
     pending = _Pending(0, *amount.relation) if amount.relation else None
