@@ -96,8 +96,16 @@ class Job:
         """What a batter that lived from its eggs comes nearest to: held by more flour, comfortably, and not by curd or gel."""
         t = self.targets
         form = t.form.model_copy(update={"set_floor": t.form.set_comfort})
+        led = self.facts.craft.limits
         self.targets = replace(
-            t, curd=False, gel=0.85 * t.gel, flour=1.35 * t.flour, body=1.15 * t.body, weak_stays=False, form=form, rich=0.5 * t.rich
+            t,
+            curd=False,
+            weak_stays=False,
+            form=form,
+            gel=led["led_gel"] * t.gel,
+            flour=led["led_flour"] * t.flour,
+            body=led["led_body"] * t.body,
+            rich=led["led_rich"] * t.rich,
         )
         had = {f"{i.id}_gf": g for i, g, _ in self.gathered.removed} | {
             c.ingredient.id: c.base_g for c in self.gathered.candidates if not c.new
@@ -139,7 +147,8 @@ class Job:
         a, wishes = self.before, self.wishes
         form = self.facts.forms[wishes.form or self.base.form]
         changed = wishes.form not in (None, self.base.form)
-        air = self._air(bowl)
+        air, limits = self._air(bowl), self.facts.craft.limits
+        curd = any(p.ingredient.id in self.facts.craft.curds for p in bowl.portions)
 
         def own(key: str) -> float:
             """Of the batter itself: what is folded in brings its own fat and sweetness, and takes them along."""
@@ -154,7 +163,7 @@ class Job:
         if changed:
             gas = min(max(gas, form.lift[0] * 1.1), form.lift[1] * 0.9)
         if any(c in wishes.all_caps(self.facts) for c in CARB_CAPS):
-            gas = min(gas, max(1.3 * form.lift[0], 0.7 * gas))  # nut flours hold less of it
+            gas = min(gas, max(limits["gas_lean_least"] * form.lift[0], limits["gas_lean"] * gas))
         if gas > EXCESSIVE:
             gas = 0.9 * form.lift[1]  # a fault of the base is not handed on
         return Targets(
@@ -167,11 +176,11 @@ class Job:
             gel=bowl.total("thick"),
             drinks=sum(p.grams for p in bowl.portions if p.ingredient.group in DRINKS and p.ingredient.id not in self.facts.craft.curds), air=air,
             binders=self._binders(), weak_stays=not self._flour_leaves(wishes),
-            rich=0.65 if any(p.ingredient.group == "protein_powder" for p in bowl.portions) else 0.6 if any(p.ingredient.id in self.facts.craft.curds for p in bowl.portions) else 0.0,
+            rich=limits["rich"] if any(p.ingredient.group == "protein_powder" for p in bowl.portions) else limits["rich_curd"] if curd else 0.0,
             added=sum(p.grams * p.per.fat for p in bowl.portions if p.ingredient.group in FATS) + sum(g * i.fat_g / 100 for i, g, _ in self.gathered.removed if i.group not in FATS and not i.is_flour),
             dish=self.gathered.flat, gone_liquid=sum(g for i, g, _ in self.gathered.removed if i.group in LIQUIDS),
             cultured=0.0 if changed else sum(p.grams for p in bowl.portions if p.ingredient.group == "cultured_dairy" and p.ingredient.id not in self.facts.craft.curds),
-            curd=any(p.ingredient.id in self.facts.craft.curds for p in bowl.portions),
+            curd=curd,
             foam=sum(g * air.get(i, 0.0) for i, g in ((p.ingredient.id, p.grams) for p in bowl.portions)),
             soft_caps=self.soft_caps, cap_share=self.cap_share,
         )  # fmt: skip

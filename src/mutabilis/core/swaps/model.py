@@ -178,10 +178,10 @@ class Program:
             self._must("gel", even, -0.012 * t.batter_g, 0.012 * t.batter_g, 0.01 * t.batter_g)
         if t.drinks > 0:
             drinks = self._sum([float(c.ingredient.group in DRINKS) for c in self.candidates])
-            self._near(drinks, 0.85 * t.drinks, 0.3 * t.drinks, 0.5, under_only=True)
-        if t.cultured > 0:  # its tang and its body, half of it at least
+            self._near(drinks, craft.limits["drinks"] * t.drinks, 0.3 * t.drinks, 0.5, under_only=True)
+        if t.cultured > 0:
             cultured = self._sum([float(c.ingredient.group in ("cultured_dairy", "plant_cultured")) for c in self.candidates])
-            self._near(cultured, 0.5 * t.cultured, 0.3 * t.cultured, 0.5, under_only=True)
+            self._near(cultured, craft.limits["cultured"] * t.cultured, 0.3 * t.cultured, 0.5, under_only=True)
         # Fat has a ceiling: what is poured in stays within the base's whole fat, the whole within a quarter more.
         added = self._sum([p.fat if c.ingredient.group in FATS else 0.0 for c, p in zip(self.candidates, per, strict=True)])
         self._must("fat", added, -math.inf, 1.1 * t.added + 0.004 * t.batter_g, 0.01 * t.batter_g)
