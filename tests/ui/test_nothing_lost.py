@@ -183,3 +183,17 @@ def test_each_touch_takes_back_one_act_more(page, house):
     expect(steps.get_by_role("button", name="Judge", exact=True)).to_have_attribute("aria-current", "step")
     expect(page.get_by_role("article")).to_have_attribute("aria-busy", "false")
     assert hands.look()["stage"] == "judge"
+
+
+def test_a_note_that_names_an_allergen_says_so_until_it_is_left_out(page):
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.get_by_role("button", name="Nut-free", exact=True).click()
+    add(page, "Note: may contain nuts and zorble")
+    note = have(page).get_by_role("listitem").filter(has_text="may contain nuts")
+    expect(note).to_contain_text("names tree nut, peanut, “zorble”")
+    assert note.get_by_text("Note: may contain").bounding_box()["width"] > 200  # legible beside its button, also on a phone
+    sound(page)
+    note.get_by_role("button", name="Leave out").click()
+    expect(note).to_have_count(0)
+    settled(page)
+    expect(have(page).get_by_text("is no ingredient")).to_have_count(0)

@@ -32,11 +32,13 @@ export function SetAside({
       <ul>
         {aside.map(({ line, at, told }) => (
           <li key={at} className="flex items-center gap-2 border-b border-base-300/50 py-0.5">
-            <span className="min-w-0 flex-1 break-words">{line.text}</span>
-            {told && <b className="text-warning">names {told}</b>}
+            <span className="min-w-0 flex-1 break-words">
+              {line.text}
+              {told && <b className="block text-warning">names {told}</b>}
+            </span>
             <button
               type="button"
-              className="min-h-9 rounded-field border border-base-300 px-2 pointer-coarse:min-h-11"
+              className="min-h-9 shrink-0 rounded-field border border-base-300 px-2 pointer-coarse:min-h-11"
               onClick={() => onRemove(at, line.text)}
             >
               Leave out
