@@ -1,6 +1,7 @@
 """What the solver thinks is what the ledger shows: its rows against the ledgers, for any amounts; and where the work went."""
 
 import math
+import re
 
 import pytest
 from hypothesis import given
@@ -103,8 +104,10 @@ def test_what_was_lost_is_accounted_for(text, form, diets, batter, facts, profil
 def test_reasons_name_the_work_that_moved(batter, facts, profile):
     found = adapt(batter(RIDGE), Wishes(diets=("vegan",)), facts, profile).answers[0]
     by = {c.source_id: c for c in found.changes if c.source_id}
-    assert "water" in by["whole_milk"].reason and "comes from an animal" in by["whole_milk"].reason
-    assert "fat" in by["butter"].reason
+    milk = by["whole_milk"]
+    assert "brings the liquid" in milk.reason and "comes from an animal" in milk.reason and "g of water" in milk.figures
+    assert "brings the fat" in by["butter"].reason
+    assert not any(re.search(r"\d+ (g|meq|mmol|egg)\b", c.reason) for c in found.changes)  # figures only where they are asked for
     assert all(c.target_id is None or c.target_id in {x.ingredient for x in found.analysis.batter.lines} for c in found.changes)
     new = {x.ingredient for x in found.analysis.batter.lines} - {x.ingredient for x in batter(RIDGE).lines}
     assert new <= {c.target_id for c in found.changes}

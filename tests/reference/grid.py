@@ -78,25 +78,33 @@ def usage_broken(batter: Batter, base: Batter, facts: Facts) -> list[str]:
     return broken
 
 
+def _figure(value: float | None, digits: int) -> str:
+    return "–" if value is None else f"{value:.{digits}f}"
+
+
 def table(found: list[Case], facts: Facts) -> str:
     """The grid as Markdown."""
     rows = [
-        "| batter | for | flow [cm] | lift [mL/100 g] | set | sweetness [g] | closeness | |",
-        "|---|---|---|---|---|---|---|---|",
+        "| batter | for | flow [cm] | lift [mL/100 g] | set | hydration [%] | flour [g] | fat [g] | protein [g] | sweetness [g] | closeness | |",
+        "|---|---|---|---|---|---|---|---|---|---|---|---|",
     ]
     for case in found:
         diets = ", ".join(facts.diets[d].label.lower() for d in case.diets)
         if case.after is None:
             reasons = " ".join(case.found.infeasible.reasons) if case.found.infeasible else "silent"
-            rows.append(f"| {case.batter} | {diets} | | | | | | **cannot:** {reasons} |")
+            rows.append(f"| {case.batter} | {diets} | | | | | | | | | | **cannot:** {reasons} |")
             continue
         a, b = case.found.base, case.after
         pairs = [
             (a.water.spread_cm, b.water.spread_cm, 1),
             (a.lift.co2_ml_per_100g, b.lift.co2_ml_per_100g, 0),
             (a.setting.per_100g, b.setting.per_100g, 2),
+            (a.water.hydration_pct, b.water.hydration_pct, 0),
+            (fill(a.batter, facts).total("flour"), fill(b.batter, facts).total("flour"), 0),
+            (a.ledger("fat").total, b.ledger("fat").total, 0),
+            (a.nutrition.protein_g, b.nutrition.protein_g, 0),
             (a.ledger("sweetness").total, b.ledger("sweetness").total, 0),
         ]
-        cells = " | ".join(f"{'–' if x is None else f'{x:.{n}f}'} → {y:.{n}f}" for x, y, n in pairs)
+        cells = " | ".join(f"{_figure(x, n)} → {_figure(y, n)}" for x, y, n in pairs)
         rows.append(f"| {case.batter} | {diets} | {cells} | {case.found.answers[0].score:.2f} | {'; '.join(faults(case, facts))} |")
     return "\n".join(rows)

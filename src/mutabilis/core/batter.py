@@ -91,7 +91,7 @@ class BatterLine(BaseModel):
 
 class Batter(BaseModel):
     """Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
-    piece [mL of batter], and the cup and table spoon of its source [mL], where they were not the kitchen's."""
+    piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -102,6 +102,7 @@ class Batter(BaseModel):
     blender: bool = False
     servings: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None
     portion_ml: Annotated[float | None, Field(gt=1, le=5000, allow_inf_nan=False)] = None
+    flat: bool = False
     cup_ml: CupMl | None = None
     tbsp_ml: TbspMl | None = None
 

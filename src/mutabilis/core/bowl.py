@@ -1,6 +1,6 @@
 """The bowl: what really goes in, resolved and weighed, ready for the ledgers."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from .batter import ROOM_C, Batter, BatterLine, Form
@@ -9,6 +9,7 @@ from .facts import Facts
 from .ingredients import Confidence, Ingredient
 
 BLENDER_MIN = 10.0
+SCALDING = 1.5  # g of boiling liquid that turn the starch of a gram of meal to paste (kitchen practice; a judgement)
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +27,7 @@ class Portion:
 
 @dataclass(frozen=True, slots=True)
 class Bowl:
-    """All portions, their sum [g], the form and the rest [min]."""
+    """All portions, their sum [g], the form and the rest [min]; `flat` where a lack of lift is wished."""
 
     portions: tuple[Portion, ...]
     batter_g: float
@@ -34,6 +35,7 @@ class Bowl:
     rest_min: float
     portion_ml: float
     pace: float = 1.0
+    flat: bool = False
     _totals: dict[str, float] = field(default_factory=dict, compare=False, repr=False)
 
     @property
@@ -59,7 +61,7 @@ def fill(batter: Batter, facts: Facts, where: str = "batter") -> Bowl:
     rest = form.rest_min if batter.rest_min is None else batter.rest_min
     pace = pace_at(batter.rest_c)
     portions = tuple(_portions(batter.lines, where, facts, drinking_minutes(rest, pace, batter.blender)))
-    return Bowl(portions, sum(p.grams for p in portions), form, rest, batter.portion_ml or form.portion_ml, pace)
+    return Bowl(portions, sum(p.grams for p in portions), form, rest, batter.portion_ml or form.portion_ml, pace, batter.flat)
 
 
 def pace_at(celsius: float) -> float:
@@ -77,7 +79,23 @@ def drinking_minutes(rest_min: float, pace: float, blender: bool) -> float:
     return rest_min * pace + (BLENDER_MIN if blender else 0.0)
 
 
-def _portions(lines: Iterable[BatterLine], where: str, facts: Facts, rest: float) -> Iterable[Portion]:
+def scalded(lines: Iterable[BatterLine], facts: Facts) -> float:
+    """The share of the flours' starch that boiling liquid turns to paste: 1 where each gram finds 1.5 g of it, or was scalded before."""
+    boiling = flour = before = 0.0
+    for line in lines:
+        if not line.counts or line.problem:
+            continue
+        i = facts.ingredients[line.ingredient or ""]
+        if i.is_flour:
+            flour += line.grams
+            before += line.grams if "scalded" in line.states else 0.0
+        elif "boiling" in line.states:
+            boiling += line.grams
+    return round(min(1.0, (before + boiling / SCALDING) / flour), 2) if flour > 0 else 0.0
+
+
+def _portions(lines: Sequence[BatterLine], where: str, facts: Facts, rest: float) -> Iterable[Portion]:
+    pasted = scalded(lines, facts) if where == "batter" else 0.0
     for at, line in enumerate(lines):
         if line.ingredient is None or line.where != where or line.problem or line.grams <= 0:
             continue
@@ -86,7 +104,7 @@ def _portions(lines: Iterable[BatterLine], where: str, facts: Facts, rest: float
         # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.
         sd = (line.high - line.low) / 4 if line.high > line.low else min(0.5, 0.05 * line.grams)
         foam = line.grams * _foaming(ingredient, facts) if "whipped" in line.states else 0.0
-        yield Portion(at, ingredient, line.grams, sd, line.confidence, foam, per_gram(ingredient, rest))
+        yield Portion(at, ingredient, line.grams, sd, line.confidence, foam, per_gram(ingredient, rest, 1.0, pasted))
 
 
 def _foaming(i: Ingredient, facts: Facts) -> float:

@@ -15,6 +15,7 @@ FAT_THINS = 0.5  # half of the fat acts as liquid; a judgement from some two doz
 PIECE_ACID = 0.2  # acid locked in pieces of fruit counts about a fifth
 SALT_PER_SODIUM = 2.54  # NaCl 58.44 over Na 22.99
 WET = 40.0  # lines with this much water and more share in the thickening of the liquid [g/100 g]
+SCALDED_SET = 0.0087  # egg-equivalents per g of scalded starch: half of what boiled starch (mashed potato, by its row) holds; a judgement
 _PURE_ALKALI = 0.8  # a soda fraction above this brings no acid of its own
 
 
@@ -83,10 +84,11 @@ def energy_kcal(i: Ingredient) -> float:
 
 
 @lru_cache(maxsize=8192)
-def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0) -> PerGram:
+def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0, scalded: float = 0.0) -> PerGram:
     """Coefficients after `rest_min` [min] (batter-science, sections 1 to 5).
 
-    `absorption_factor` scales what the drinker takes up, 1.0 being the table.
+    `absorption_factor` scales what the drinker takes up, 1.0 being the table; `scalded` is the share of its starch that boiling liquid
+    has turned to paste, which holds (where the row itself is raw flour or meal).
     """
     water, fat = i.water_g / 100, i.fat_g / 100
     drinker = i.is_drinker
@@ -115,7 +117,7 @@ def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0) -> 
         soda=soda,
         acid=own_acid + i.acid_meq_per_100g / 100 * (PIECE_ACID if piece else 1.0),
         buffer=min(0.08, 0.02 + 0.02 * ash) if i.is_flour else 0.0,
-        setting=0.0 if i.is_gel else i.egg_equivalents_per_g + gluten,
+        setting=0.0 if i.is_gel else i.egg_equivalents_per_g + gluten + (scalded * SCALDED_SET * i.starch_g / 100 if i.is_flour else 0.0),
         gel=i.egg_equivalents_per_g if i.is_gel else 0.0,
         flour=1.0 if i.is_flour else 0.0,
         sweet=i.sweetness,

@@ -15,8 +15,11 @@ STATES = {
     "whipped": "whipped", "stiff": "whipped", "stiffly": "whipped", "peak": "whipped", "foamy": "whipped",
     "melted": "melted", "grated": "grated", "squeezed": "squeezed", "mashed": "mashed", "separated": "separated", "scooped": "scooped", "spooned": "spooned",
     "certified": "certified", "organic": "organic", "unsweetened": "unsweetened", "raw": "raw", "roasted": "roasted", "toasted": "roasted", "salted": "salted", "unsalted": "unsalted",
+    "boiling": "boiling", "scalded": "scalded",
 }  # fmt: skip
-_STATE_PHRASES = {("low", "fat"): "low-fat", ("reduced", "fat"): "low-fat", ("no", "added", "sugar"): "unsweetened"}
+_STATE_PHRASES = {
+    ("low", "fat"): "low-fat", ("reduced", "fat"): "low-fat", ("no", "added", "sugar"): "unsweetened", ("just", "boiled"): "boiling", ("freshly", "boiled"): "boiling",
+}  # fmt: skip
 # What a name may claim, and the risk (see `risks`) of which the row must then be free.
 _FREE = {
     "dairy": "milk", "milk": "milk", "cow": "milk", "casein": "milk", "lactose": "lactose", "egg": "egg", "nut": "tree_nut", "peanut": "peanut", "soy": "soy",

@@ -1,4 +1,4 @@
-"""What the tool should say before the bowl does: faults named with amounts, and the cautions it always shows."""
+"""What the tool should say before the bowl does: faults by their names, and the cautions it always shows."""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -7,24 +7,18 @@ from .batter import Batter
 from .bowl import Bowl
 from .coefficients import SODA_G_PER_MOL
 from .facts import Facts
-from .ingredients import Ingredient
-from .ledgers.lift import ML_PER_MMOL, NOT_RECKONED, TOO_ALKALINE, TOO_SOUR, Lift, gas_ml, yeasted
+from .ledgers.lift import NOT_RECKONED, STEAM, TOO_ALKALINE, TOO_SOUR, Lift
 from .ledgers.setting import Setting
 from .ledgers.water import Water
 
-# Codes that say the batter itself is at fault, with the mend in their words.
-FAULTS = (
-    "water_missing",
-    "alkali_left",
-    "lift_none",
-    "lift_excessive",
-    "lift_high",
-    "lift_twice",
-    "set_weak",
-    "set_rubbery",
-    "salty",
-)
-LEMON_SHARE = 0.08  # of a bowl: with more of it the batter tastes of lemon (a judgement)
+# Codes that say the batter itself is at fault. Those of PLAIN_FAULTS nobody means: no answer hands them on. The others may be
+# meant (a flat cake, a sour one), and are mended when that is asked for.
+PLAIN_FAULTS = ("water_missing", "alkali_left", "lift_excessive", "lift_high", "salty")
+FAULTS = (*PLAIN_FAULTS, "lift_none", "lift_twice", "set_weak", "set_rubbery")
+MENDABLE = (*FAULTS, "acid_left", "lift_low")
+
+
+MEETS_SODA = 1.5  # meq of acid left over in 100 g, which soda would have met (a judgement)
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,20 +27,6 @@ class Warning:
 
     code: str
     text: str
-
-
-def spoons(tsp: float) -> str:
-    """Tea spoons in the steps a spoon set has.
-
-    >>> [spoons(x) for x in (0.1, 0.26, 0.9, 1.6)]
-    ['a pinch', '1/4 tsp', '1 tsp', '1 1/2 tsp']
-    """
-    eighths = round(tsp * 4)
-    if eighths < 1:
-        return "a pinch"
-    whole, part = divmod(eighths, 4)
-    fraction = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}[part]
-    return " ".join(x for x in (str(whole) if whole else "", fraction, "tsp") if x)
 
 
 def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100g: float, facts: Facts) -> tuple[Warning, ...]:
@@ -62,10 +42,10 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
     if w.missing_g > 0:
         say(
             "water_missing",
-            f"The flours here want about {w.missing_g:.0f} g more water than there is: add about {w.missing_g:.0f} g of liquid, or take less of the thirstiest.",
+            f"The flours here want about {w.missing_g:.0f} g more water than there is.",
         )
     if bowl.batter_g > 0:
-        _lift(bowl, x, facts, say)
+        _lift(bowl, x, say)
         if s.verdict == "weak":
             say(
                 "set_weak",
@@ -92,58 +72,31 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
     return tuple(found)
 
 
-def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) -> None:
-    soda, powder, buttermilk, lemon = (facts.ingredients[k] for k in ("baking_soda", "baking_powder", "buttermilk", "lemon_juice"))
-
-    def soda_for(meq: float) -> str:
-        return _in_spoons(meq * SODA_G_PER_MOL / 1000, soda)
-
-    def powder_for(ml_per_100g: float) -> float:
-        """Baking powder [g] that gives so much gas [mL per 100 g batter] more or less."""
-        return max(0.0, ml_per_100g) * bowl.batter_g / 100 / (ML_PER_MMOL * powder.soda_fraction * 1000 / SODA_G_PER_MOL)
-
+def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
+    """Gas, acid and alkali: the fault in words. What puts it right is solved for (`swaps.mends`), since one amount moves them all."""
     low, high = bowl.form.lift
+    label, sour, gas = bowl.form.label, x.excess_acid_meq_per_100g, x.co2_ml_per_100g
     if x.residual_alkali_meq_per_100g > TOO_ALKALINE:
-        meq = x.residual_alkali_meq_per_100g * bowl.batter_g / 100
-        # The gas of the soda taken out, as far as the spoon takes it, goes with it: powder brings its own acid and makes that good.
-        out = min(x.bicarbonate_mmol, _spooned(meq * SODA_G_PER_MOL / 1000, soda) * 1000 / SODA_G_PER_MOL)
-        after = bowl.per_100g(gas_ml(x.bicarbonate_mmol - out, x.acid_meq, x.buffer_meq) + x.air_ml)
-        grams = powder_for(1.15 * low - after) if after < low and not yeasted(bowl) else 0.0
-        instead = f" with about {_in_spoons(grams, powder)} ({grams:.0f} g) of baking powder in its place" if grams >= 0.5 else ""
-        say("alkali_left", f"Soda finds no acid: about {soda_for(meq)} less soda{instead}{_acid_for(bowl, meq, buttermilk, lemon)}.")
-    if x.excess_acid_meq_per_100g > TOO_SOUR:
-        meq = x.excess_acid_meq_per_100g * bowl.batter_g / 100
-        say(
-            "acid_left",
-            f"Acid is left over: sour and pale. About {soda_for(meq)} of soda would meet it.",
-        )
+        left = x.residual_alkali_meq_per_100g * bowl.batter_g / 100 * SODA_G_PER_MOL / 1000
+        say("alkali_left", f"Soda finds no acid: about {left:.1f} g of it is too much, tastes of soap and browns early.")
+    if sour > TOO_SOUR:
+        meets = sour * bowl.batter_g / 100 * SODA_G_PER_MOL / 1000
+        say("acid_left", f"Acid is left over, as much as {meets:.1f} g of soda would meet: it tastes sour and browns late.")
     if x.verdict == NOT_RECKONED:
         say("yeast", "Yeast lifts this batter; how far is not reckoned: give it warmth and a little sugar or starch, and let it double.")
-    if x.verdict == "none":
-        grams = powder_for((low + high) / 2 * 0.8)
-        say(
-            "lift_none",
-            f"Nothing lifts this batter: no powder, no soda with acid, no foam. About {grams:.0f} g ({_in_spoons(grams, powder)}) of baking powder would.",
-        )
+    elif x.verdict == STEAM:
+        say("steam", "Steam lifts this one: hot fat in a hot tin, a hot oven, and the door kept shut until it stands.")
+    elif x.verdict == "none":
+        say("lift_none", "Nothing lifts this batter: no powder, no soda with acid, no foam. Mend it, or say that it is meant to be flat.")
     elif x.verdict == "low":
-        grams = powder_for(1.15 * low - x.co2_ml_per_100g)
-        say(
-            "lift_low",
-            f"Little lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {low:g} is the least for a {bowl.form.label}: about {_in_spoons(grams, powder)} more baking powder.",
-        )
-    elif x.verdict in ("high", "excessive"):
-        grams = powder_for(x.co2_ml_per_100g - 0.9 * high)
-        less = f"about {_in_spoons(grams, powder)} ({grams:.0f} g) less powder, or a third of that of soda"
-        if x.verdict == "high":
-            say(
-                "lift_high",
-                f"Much lift: {x.co2_ml_per_100g:.0f} mL per 100 g, where {high:g} is the most for a {bowl.form.label}: {less}.",
-            )
-        else:
-            say(
-                "lift_excessive",
-                f"Far too much leavening: {x.co2_ml_per_100g:.0f} mL per 100 g. Coarse, bitter and salty: {less}.",
-            )
+        say("lift_low", f"Little lift: {gas:.0f} mL per 100 g, where {low:g} is the least for a {label}. It comes out dense.")
+    elif x.verdict == "high":
+        say("lift_high", f"Much lift: {gas:.0f} mL per 100 g, where {high:g} is the most for a {label}. It rises and falls again.")
+    elif x.verdict == "excessive":
+        say("lift_excessive", f"Far too much leavening: {gas:.0f} mL per 100 g, where {high:g} is the most. Coarse, bitter and salty.")
+    powder = sum(p.grams for p in bowl.portions if p.ingredient.group == "leavener" and p.per.acid > 0)
+    if powder and sour > MEETS_SODA and x.verdict in ("none", "low"):
+        say("powder_for_soda", "Powder stands where soda would meet the acid: spoon for spoon it gives about a third of the gas of soda.")
     raising = sum(p.grams for p in bowl.portions if p.per.soda and p.ingredient.is_flour)
     powders = sum(p.grams for p in bowl.portions if p.ingredient.group == "leavener")
     if raising and powders > 0.02 * raising:
@@ -153,32 +106,6 @@ def _lift(bowl: Bowl, x: Lift, facts: Facts, say: Callable[[str, str], None]) ->
             "lift_leaves",
             f"Half-spent after the rest: cook within {x.latest_min:.0f} min of wetting the leavening, or wet it last.",
         )
-
-
-def _acid_for(bowl: Bowl, meq: float, buttermilk: Ingredient, lemon: Ingredient) -> str:
-    """What sour thing would meet so much alkali [meq]: buttermilk for the milk where there is enough of it to take away; without dairy
-    lemon juice, which every diet allows; nothing where it would make another batter."""
-    milks = [p for p in bowl.portions if p.ingredient.group == "milk" and p.ingredient.water_g > 80]
-    milk_g = sum(p.grams for p in milks)
-    own = sum(p.grams * p.per.acid for p in milks)  # meq that goes with the milk
-    gain = buttermilk.acid_meq_per_100g / 100 - (own / milk_g if milk_g else 0.0)
-    if milk_g and gain > 0 and meq / gain <= milk_g:
-        return f", or buttermilk in place of {meq / gain:.0f} g of the milk"
-    grams = 100 * meq / lemon.acid_meq_per_100g
-    if grams <= LEMON_SHARE * bowl.batter_g and not any("milk" in p.ingredient.allergens for p in bowl.portions):
-        return f", or {grams:.0f} g of lemon juice"
-    return ""
-
-
-def _in_spoons(grams: float, i: Ingredient) -> str:
-    """Grams of a powder in tea spoons, by the weight of its own."""
-    return spoons(grams / (i.tsp_g or 5.0))
-
-
-def _spooned(grams: float, i: Ingredient) -> float:
-    """What the spoons of `_in_spoons` hold [g]."""
-    tsp_g = i.tsp_g or 5.0
-    return round(grams / tsp_g * 4) / 4 * tsp_g
 
 
 def half_swapped(batter: Batter, facts: Facts) -> str:

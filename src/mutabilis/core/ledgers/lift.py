@@ -10,6 +10,9 @@ ML_PER_MMOL = 24.47  # molar volume of a gas at 25 °C and 1 atm [L/mol]
 HEAT_SHARE = 0.3  # what meets neither acid nor flour gives half its gas in the heat, of which 0.6 counts
 EXCESSIVE = 350.0
 NOT_RECKONED = "not reckoned"
+STEAM = "steam"
+FLAT = "flat, as wished"
+STEAM_EGG = 0.6  # g of egg to a gram of flour in a hot oven, from which steam alone lifts a batter that has nothing else (kitchen practice)
 YEASTS = ("dried_yeast", "fresh_yeast")
 FOAM_ML_PER_G, FOLDED, FOAM_HALF_MIN = 5.0, 0.5, 25.0
 TOO_ALKALINE, PLAINLY_ALKALINE, TOO_SOUR = 2.5, 5.0, 3.0  # meq per 100 g
@@ -62,7 +65,7 @@ def lift(bowl: Bowl) -> Lift:
         bicarbonate_mmol=soda, acid_meq=acid, buffer_meq=buffer, reacted_mmol=reacted, buffered_mmol=buffered,
         co2_ml=gas, co2_ml_per_100g=per, co2_left_ml=gas * left_after(bowl, bowl.rest_min),
         residual_alkali_meq_per_100g=bowl.per_100g(unmet - buffered), excess_acid_meq_per_100g=bowl.per_100g(max(0.0, acid - soda)),
-        air_ml=air, latest_min=latest_minute(bowl), verdict=NOT_RECKONED if yeasted(bowl) else verdict_of(per + bowl.per_100g(air), bowl.form.lift),
+        air_ml=air, latest_min=latest_minute(bowl), verdict=_verdict(bowl, per + bowl.per_100g(air)),
         contributions=contributions(bowl, lambda p: p.grams * p.per.soda * share, "24.47 mL/mmol · bicarbonate that meets acid, flour or heat", "gas")
         + contributions(bowl, lambda p: p.grams * p.per.soda, "m · bicarbonate fraction · 1000/84.007", "alkali")
         + contributions(bowl, lambda p: p.grams * p.per.acid, "m · acid per 100 g, and the acid inside the powder", "acid")
@@ -73,6 +76,22 @@ def lift(bowl: Bowl) -> Lift:
 def yeasted(bowl: Bowl) -> bool:
     """Whether yeast lifts it: its gas comes with hours and warmth, and is not reckoned."""
     return any(p.ingredient.id in YEASTS for p in bowl.portions)
+
+
+def steamed(bowl: Bowl) -> bool:
+    """Whether steam alone lifts it: an oven batter rich in egg, without leavening or foam, climbs on its own water."""
+    if bowl.form.key != "tray" or yeasted(bowl) or bowl.total("soda") > 0 or any(p.foam_g for p in bowl.portions):
+        return False
+    return sum(p.grams for p in bowl.portions if p.ingredient.group == "egg") >= STEAM_EGG * bowl.total("flour") > 0
+
+
+def _verdict(bowl: Bowl, per_100g: float) -> str:
+    if yeasted(bowl):
+        return NOT_RECKONED
+    if steamed(bowl):
+        return STEAM
+    said = verdict_of(per_100g, bowl.form.lift)
+    return FLAT if bowl.flat and said in ("none", "low") else said
 
 
 def left_after(bowl: Bowl, minutes: float) -> float:
@@ -119,6 +138,8 @@ def lift_ledger(bowl: Bowl, x: Lift) -> Ledger:
     doubt = 2 * bowl.per_100g(spread_of(bowl, lambda p: ML_PER_MMOL * p.per.soda))
     words = {
         NOT_RECKONED: "Yeast lifts it: its gas is not reckoned here. Let it double before you cook.",
+        STEAM: "Steam lifts it: a hot tin, a hot oven, and the door kept shut.",
+        FLAT: "Meant to be flat.",
         "none": "Nothing lifts this batter.",
         "low": f"Less than the {bowl.form.lift[0]:g} mL that a {bowl.form.label} wants.",
         "fits": f"Within what a {bowl.form.label} wants.",

@@ -11,11 +11,19 @@ from ..facts import Facts
 from ..ledgers.lift import lift
 from ..ledgers.water import water
 from ..quantities.units import Profile
-from ..warnings import FAULTS
+from ..warnings import FAULTS, PLAIN_FAULTS
 from ..yields import yields
+from .course import Course
 from .job import Answer, Job
-from .reasons import cautions_for, clash_reasons, sureness
+from .mends import mended
+from .reasons import Change, unchanged
+from .saying import cautions_for, clash_reasons, sureness
+from .slots import Slot, slots_of
 from .wishes import Wishes
+
+NEAR = 0.45  # closeness below which nothing is near: better none than an absurd one
+NEAR_ENOUGH = 0.55  # closeness at which no other way is tried
+PIECES_OFF = 0.03  # a share of the pieces wished, beyond which their number is made to meet the wish
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,13 +36,14 @@ class Infeasible:
 
 @dataclass(frozen=True, slots=True)
 class Adaptation:
-    """The base, the answers that differ in kind (the best first, within the gap given to the solver), or why there is none;
-    and what is at fault in the base itself, with the mend."""
+    """The base, the answers that differ in kind (the nearest first), or why there is none; and what is at fault in the base itself.
+    `slots` are the kinds of answer, each with its answer and one fact, or with why it is empty."""
 
     base: Analysis
     answers: tuple[Answer, ...]
     infeasible: Infeasible | None
     faults: tuple[str, ...] = ()
+    slots: tuple[Slot, ...] = ()
 
 
 def adapt(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None) -> Adaptation:
@@ -54,48 +63,67 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
     rules = wishes.rules(facts)
     base = _prepared(base, wishes, facts)
     before = analyse(base, facts, profile, {**facts.diets, **rules}, readings)
+    codes = {w.code for w in before.warnings}
     faults = tuple(w.text for w in before.warnings if w.code in FAULTS)
+    course = Course(mends=frozenset(codes & set(PLAIN_FAULTS)))
 
-    def told(answers: Sequence[Answer], infeasible: Infeasible | None = None) -> Adaptation:
-        return Adaptation(before, tuple(answers), infeasible, faults)
+    def told(slots: Sequence[Slot], infeasible: Infeasible | None = None) -> Adaptation:
+        return Adaptation(before, tuple(s.answer for s in slots if s.answer), infeasible, faults, tuple(slots))
+
+    def cannot(*reasons: str, nearest: Answer | None = None) -> Adaptation:
+        return told((), Infeasible(reasons, nearest))
 
     if before.batter_g <= 0:
-        return told((), Infeasible(("There is nothing in the bowl that could be read.",), None))
-    if _fits_already(before, wishes, rules):
-        return told([_as_it_is(before, facts)])
+        return cannot("There is nothing in the bowl that could be read.")
+    fits = _fits_already(before, wishes, rules)
+    if fits and not course.mends:
+        return told([Slot("nearest", _as_it_is(before, rules), "it is what you have")])
+    if fits and (mend := mended(before, facts, profile, readings, wishes.diets)) is not None:
+        return told([Slot("nearest", _as_it_is(mend.analysis, rules, mend.changes, before), "what you have, mended")])
     if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in fill(base, facts).portions):
-        return told((), Infeasible(("There is no flour in this batter to build on.",), None))
-    job = Job(base, before, wishes, facts, profile, readings)
+        return cannot("There is no flour in this batter to build on.")
+    job = Job(base, before, wishes, facts, profile, readings, course)
+    if (unread := _not_read(base)) and not fits:
+        # The batter is not rebuilt around a hole: the line is mended first, and what stands without it is only shown.
+        return cannot(*unread, nearest=job.run()[0])
     if before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in job.gathered.removed):
-        s = before.setting
-        reasons = (
-            f"This batter lives from its eggs: {s.egg_share:.0%} of its set is theirs, {s.eggs_per_40g_flour:.1f} eggs to 40 g flour. No replacer carries that.",
+        return cannot(
+            f"This batter lives from its eggs: {before.setting.egg_share:.0%} of its set is theirs, {before.setting.eggs_per_40g_flour:.1f} eggs to 40 g flour. No replacer carries that.",
             "Change the flour instead, to one that holds by itself, or keep the eggs.",
+            nearest=_nearest(job),
         )
-        return told((), Infeasible(reasons, _nearest(job)))
     if job.gathered.clashes:
         plain = wishes.model_copy(update={"pins": (), "locked": {}, "poured": {}})
-        return told((), Infeasible(job.gathered.clashes, job.again(plain).best()))
-    answers, broken = job.run(wishes.alternatives)
-    if answers:
-        return told(answers)
-    if (job.gathered.dish and any(k.startswith("cap") for k in broken)) or (job.gathered.dish and wishes.all_caps(facts)):
-        clash = _the_dish(job)
-    else:
-        clash = (*clash_reasons(broken, rules), *_standing_against(job))
-    return told((), Infeasible(clash, _nearest(job)))
+        return cannot(*job.gathered.clashes, nearest=job.again(plain).best())
+    first, broken = job.run()
+    if first is not None:
+        return told(slots_of(job, first))
+    if job.gathered.dish and (any(k.startswith("cap") for k in broken) or wishes.all_caps(facts)):
+        return cannot(*_the_dish(job), nearest=_nearest(job))
+    return cannot(*clash_reasons(broken, rules), *_standing_against(job), nearest=_nearest(job))
+
+
+def _not_read(base: Batter) -> tuple[str, ...]:
+    """What has to be told first: the lines of the batter that are not understood."""
+    texts = [f"“{line.text[:60]}”" for line in base.lines if line.unresolved and line.where == "batter"]
+    if not texts:
+        return ()
+    first = f"{' and '.join(texts[:3])}{f' and {len(texts) - 3} more' if len(texts) > 3 else ''} {'is' if len(texts) == 1 else 'are'} not understood."
+    return (first, "Say what it is, or strike the line: it is not known what the batter holds.")
 
 
 def _nearest(job: Job) -> Answer | None:
-    """The nearest that can be made: the ceilings yield first, then the flours go."""
+    """The nearest that can be made: the ceilings yield first, then the flours go; round amounts set by hand, whatever comes closest."""
     if job.gathered.dish:
         return _without_ceilings(job)
     first = job.again(soft_caps=True).best()
-    if first is not None and first.score > 0.55:
+    if first is not None and first.score > NEAR_ENOUGH:
         return first
     second = job.again(free_flours=True, soft_caps=True).best()
     near = max((a for a in (first, second) if a is not None), key=lambda a: a.score, default=None)
-    return near if near is not None and (near.score > NEAR or job.wishes.all_caps(job.facts)) else None
+    if near is not None and (near.score > NEAR or job.wishes.lean(job.facts)):
+        return near
+    return job.again(eased=True).best() if job.wishes.locked else None
 
 
 def _the_dish(job: Job) -> tuple[str, ...]:
@@ -115,13 +143,14 @@ def _without_ceilings(job: Job) -> Answer | None:
     """What the wishes without their ceilings a serving come to: the dish as it is."""
     plain = job.wishes.model_copy(update={"caps": {}, "diets": tuple(k for k in job.wishes.diets if not job.rules[k].limits)})
     if _fits_already(job.before, plain, plain.rules(job.facts)):
-        return _as_it_is(job.before, job.facts)
-    return next(iter(job.again(plain).run(1)[0]), None)
+        return _as_it_is(job.before, plain.rules(job.facts))
+    return job.again(plain).run()[0]
 
 
-def _as_it_is(before: Analysis, facts: Facts) -> Answer:
-    """The base as its own answer."""
-    return Answer(before, (), (), tuple(cautions_for((), before, facts)), (), (), sureness(before), 1.0)
+def _as_it_is(after: Analysis, rules: Mapping[str, DietRule], changes: tuple[Change, ...] = (), before: Analysis | None = None) -> Answer:
+    """The base as its own answer, or what its mend made of it."""
+    said = tuple(cautions_for(before or after, after, rules))
+    return Answer(after, changes or (unchanged(rules),), (), said, (), (), sureness(after), 1.0)
 
 
 def _prepared(base: Batter, wishes: Wishes, facts: Facts) -> Batter:
@@ -171,9 +200,6 @@ def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule
     plain = wishes.flow == "same" and wishes.form in (None, before.batter.form) and wishes.steps == "scale"
     return plain and not wishes.locked and not wishes.poured and not ids & set(wishes.bans) and set(wishes.pins) <= ids
 
-
-NEAR = 0.45  # closeness below which nothing is near: better none than an absurd one
-PIECES_OFF = 0.03  # a share of the pieces wished, beyond which their number is made to meet the wish
 
 GROUPS = {
     "caps": "the ceiling a serving", "floors": "the floor a serving", "bans": "what was struck", "pins": "what is to be kept",

@@ -56,14 +56,23 @@ class StandIn(BaseModel):
     by: tuple[str, ...]
 
 
+class FlavourMend(BaseModel):
+    """How a taste is made good; `needs` any one of these, which the guest must be allowed."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    words: str
+    needs: tuple[str, ...] = ()
+
+
 class Flavour(BaseModel):
-    """A taste that goes with its bearers, and how to make it good."""
+    """A taste that goes with its bearers, and the ways to make it good, the best first."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     bearers: tuple[str, ...]
     words: str
-    mend: str = ""
+    mends: tuple[FlavourMend, ...] = ()
 
 
 class Craft(BaseModel):
@@ -83,6 +92,7 @@ class Craft(BaseModel):
     flavours: tuple[Flavour, ...] = ()
     curds: tuple[str, ...] = ()
     swaps: tuple[StandIn, ...] = ()
+    twins: dict[str, str] = {}
 
     def stand_ins(self, ingredient: str) -> tuple[str, ...]:
         """What may stand in for a thing folded in or served with a piece, the nearest first."""
@@ -108,7 +118,7 @@ class Craft(BaseModel):
                 "usages": usages, "members": table["members"], "keep": table["keep"], "new_thing": notice.pop("new_thing"),
                 "keep_weight": notice.pop("keep"), "far_weight": notice.pop("far"), "notice": notice, "limits": table.get("limits", {}),
                 "families": list(table.get("family", {}).values()), "flavours": list(table.get("flavour", {}).values()),
-                "curds": table.get("kinds", {}).get("curd", ()), "swaps": list(table.get("stand_in", {}).values()),
+                "curds": table.get("kinds", {}).get("curd", ()), "swaps": list(table.get("stand_in", {}).values()), "twins": table.get("twins", {}),
             }
         )  # fmt: skip
 

@@ -7,76 +7,37 @@ harder than the gas it would hide. Set saturates for gels: tangents of a concave
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
-from ..batter import Form
 from ..coefficients import PerGram, per_gram
-from ..ledgers.lift import ML_PER_MMOL
+from ..ingredients import LIQUIDS
+from ..ledgers.lift import ML_PER_MMOL, TOO_ALKALINE, TOO_SOUR
 from ..ledgers.nutrition import net_carb_per_gram
 from ..ledgers.setting import GEL_MOST, RUBBERY
 from ..ledgers.water import solids_for
 from ..quantities.units import Profile
 from .candidates import Candidate
+from .course import STRAIGHT, Course
 from .craft import Craft
 from .highs import Rows, minimise
+from .targets import DRINKS, FATS, Targets
 
 HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
 HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
 GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028, 0.07)  # egg-equivalents of gel per g flour
 SLOPES = 4
-PROMISING = 8
+PROMISING = 10  # 8 lost a third of the closeness of some vegan, gluten-free curd cakes; more found no better
 GAP = 0.02  # of the objective; a cook would not notice what lies between
 Cut = tuple[frozenset[str], int]  # of these new ingredients, at most so many
-SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
-WEAK_KEPT = 0.97  # of what a weak base has itself: it is not asked to be stronger than it is
 SECOND_BINDER = 0.7  # what it costs to reach for another binder
 SOFT_CAP = 6.0  # weight of a ceiling or floor a serving when the nearest is sought: it yields before the batter does
-FATS = ("fat_solid", "fat_oil", "nut_butter")
-DRINKS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured")
-CARB_CAPS = ("net_carb_g", "carb_g", "sugars_g")
-
-
-@dataclass(frozen=True, slots=True)
-class Targets:
-    """What the answer should keep: totals of the base [g, mL, mg] and per 100 g where said."""
-
-    batter_g: float
-    tau: float
-    theta: float
-    gas_per_100g: float
-    sour_per_100g: float
-    fat: float
-    sweet: float
-    salt_taste: float
-    protein: float
-    flour: float
-    liquid: float
-    set_per_100g: float
-    form: Form
-    rest_min: float
-    servings: float
-    caps: dict[str, float] = field(default_factory=dict)
-    floors: dict[str, float] = field(default_factory=dict)
-    prices: dict[str, float] = field(default_factory=dict)
-    max_cost: float | None = None
-    body: float = 0.0  # swollen volume of the flours [mL]
-    gel: float = 0.0  # grams of liquid times their thickening
-    drinks: float = 0.0  # milk and what stands for it [g]
-    air: dict[str, float] = field(default_factory=dict)  # kept air [mL/g] of what is whipped
-    binders: int = 2
-    weak_stays: bool = True
-    rich: float = 0.0  # of its protein, what a protein batter keeps at least
-    added: float = 0.0  # fat poured in, and the fat of what had to go [g]
-    curd: bool = False
-    cultured: float = 0.0  # yogurt and its kin, curds apart [g]
-    dish: bool = False  # one grain or pulse, flat: it is made without a binder as well
-    gone_liquid: float = math.inf  # drinks that had to go [g]
-    foam: float = 0.0  # kept air of the base [mL]
-    soft_caps: bool = False
-    cap_share: float = 0.985  # of a ceiling a serving that is aimed at
+EASED = 12.0  # weight of what must hold, where something is shown rather than nothing
+TO_BUY = 1.5  # what a thing to buy costs, where the least is to be bought
+FEWER = 3.0  # times the cost of a new thing, where the simplest is sought, and what one more step in the making costs
+A_STEP = 0.5
 
 
 @dataclass(slots=True)
@@ -92,10 +53,13 @@ class Solved:
 class Program:
     """Rows and columns, built once for a field of candidates, solved several times with cuts and with a corrected φ."""
 
-    def __init__(self, candidates: Sequence[Candidate], targets: Targets, craft: Craft, profile: Profile) -> None:
+    def __init__(
+        self, candidates: Sequence[Candidate], targets: Targets, craft: Craft, profile: Profile, course: Course = STRAIGHT
+    ) -> None:  # fmt: skip
         self.candidates = candidates
         self.targets = targets
-        self.per: list[PerGram] = [per_gram(c.ingredient, targets.rest_min) for c in candidates]
+        self.course = course
+        self.per: list[PerGram] = [per_gram(c.ingredient, targets.rest_min, 1.0, targets.scalded) for c in candidates]
         self.whole_per = self.per  # what is folded in counts for the ceilings a serving, not for the batter's own balance
         self.per = [
             replace(p, fat=0.0, sweet=0.0, salt_taste=0.0, protein=0.0) if c.ingredient.group == "mix_in" else p
@@ -147,7 +111,9 @@ class Program:
         """A wish that must hold, with a slack that is looked at afterwards."""
         scale = max(scale, 1e-6)
         row, slacks = dict(entries), []
-        hard = SOFT_CAP if self.targets.soft_caps and name.partition(" ")[0] in ("cap", "floor") else HARD
+        hard = EASED if self.course.eased else HARD
+        if self.course.soft_caps and name.partition(" ")[0] in ("cap", "floor"):
+            hard = SOFT_CAP
         if low > -math.inf:
             slacks.append(self._column(hard / scale))
             row[slacks[-1]] = 1.0
@@ -164,21 +130,31 @@ class Program:
         flour = self._sum([p.flour for p in per])
         liquid = self._sum([p.liquid for p in per])
         self._near(mass, t.batter_g, notice["mass"].share * t.batter_g, notice["mass"].weight)
-        lean = any(c in t.caps for c in CARB_CAPS)
-        self._must("mass", mass, (0.75 if lean else 0.88) * t.batter_g, 1.14 * t.batter_g, 0.05 * t.batter_g)
+        lean = t.lean
+        self._must(
+            "mass",
+            mass,
+            craft.limits["mass_lean" if lean else "mass_least"] * t.batter_g,
+            math.inf if "water_missing" in self.course.mends else craft.limits["mass_rich" if t.rich else "mass_most"] * t.batter_g,
+            0.05 * t.batter_g,
+        )
         self._near(flour, t.flour, notice["flour"].share * t.flour, notice["flour"].weight)
         # The body is the flour's: a thick liquid does not stand in for it.
-        if t.body > 0:
+        if t.body > 0 and not self.course.mend_alone:
             body = self._sum([p.flour * p.flow_solid for p in per])
             self._must("body", body, craft.limits["body_lean" if lean else "body"] * t.body, math.inf, 0.03 * t.body)
         gel = self._sum([p.thick - 0.06 * p.wet for p in per])
-        self._must("gel", gel, -math.inf, max(1.05 * t.gel, 0.0), 0.01 * t.batter_g)
+        if not self.course.mend_alone:
+            self._must("gel", gel, -math.inf, craft.limits["gel"] * t.gel, 0.01 * t.batter_g)
         if t.curd:  # a curd gives the batter its body: a thin drink does not stand in for it
             even = self._sum([p.thick - t.theta * p.wet for p in per])
             self._must("gel", even, -0.012 * t.batter_g, 0.012 * t.batter_g, 0.01 * t.batter_g)
         if t.drinks > 0:
             drinks = self._sum([float(c.ingredient.group in DRINKS) for c in self.candidates])
-            self._near(drinks, craft.limits["drinks"] * t.drinks, 0.3 * t.drinks, 0.5, under_only=True)
+            if lean and t.form.key == "waffle":  # crisp by its egg and its fat, not by its drink
+                self._must("drinks", drinks, -math.inf, craft.limits["drinks_lean_waffle"] * t.drinks, 0.02 * t.batter_g)
+            else:
+                self._near(drinks, craft.limits["drinks"] * t.drinks, 0.3 * t.drinks, 0.5, under_only=True)
         if t.cultured > 0:
             cultured = self._sum([float(c.ingredient.group in ("cultured_dairy", "plant_cultured")) for c in self.candidates])
             self._near(cultured, craft.limits["cultured"] * t.cultured, 0.3 * t.cultured, 0.5, under_only=True)
@@ -190,7 +166,7 @@ class Program:
             "fat",
             fat,
             -math.inf,
-            craft.limits["fat"] * t.fat + craft.limits["fat_lean" if lean else "fat_more"] * t.batter_g,
+            craft.limits["fat"] * t.fat + craft.limits["fat_lean" if lean else "fat_curd" if t.curd else "fat_more"] * t.batter_g,
             0.01 * t.batter_g,
         )
         if t.rich:
@@ -207,7 +183,9 @@ class Program:
                     -math.inf,
                     1e-6,
                 )
-        self._flow_row = self._must("flow", {}, 0.0, 0.0, 0.01 * t.batter_g)
+        # A mend leaves the liquid alone where nobody would see it on the plate.
+        unseen = craft.limits["flow_unseen"] * t.batter_g if self.course.leaves_liquid else 0.0
+        self._flow_row = self._must("flow", {}, -unseen, unseen, 0.01 * t.batter_g)
         self._flow_slack = dict(self._rows[self._flow_row])
         self.aim(t.theta)
         # Drinkers must find their water: what is bound stays well under what is brought.
@@ -224,11 +202,14 @@ class Program:
                 max(notice[key].share * target, least),
                 notice[key].weight,
             )
+        if "salty" in self.course.mends:
+            salt = self._sum([p.salt_taste for p in per])
+            self._must("salt", salt, -math.inf, 0.98 * t.form.salt[1] * t.batter_g / 100, 0.01 * t.batter_g / 100)
         self._set(notice, flour, mass)
         self._usage(craft, flour, liquid, mass)
         for nutrient, most in t.caps.items():
             row = self._nutrient(nutrient, profile)
-            self._must(f"cap {nutrient}", row, -math.inf, t.cap_share * most * t.servings, self._noticed(row, most * t.servings))
+            self._must(f"cap {nutrient}", row, -math.inf, self.course.cap_share * most * t.servings, self._noticed(row, most * t.servings))
         for nutrient, least_ in t.floors.items():
             row = self._nutrient(nutrient, profile)
             self._must(f"floor {nutrient}", row, 1.015 * least_ * t.servings, math.inf, self._noticed(row, least_ * t.servings))
@@ -244,7 +225,7 @@ class Program:
     def _noticed(self, row: Mapping[int, float], wanted: float) -> float:
         """What counts as a difference in a nutrient of the batch: a fiftieth of what is wanted, or where the wish may yield of what the base
         has, so that a wish far out of reach never outweighs the batter itself."""
-        had = sum(row.get(i, 0.0) * c.base_g for i, c in enumerate(self.candidates)) if self.targets.soft_caps else 0.0
+        had = sum(row.get(i, 0.0) * c.base_g for i, c in enumerate(self.candidates)) if self.course.soft_caps else 0.0
         return max(0.02 * wanted, 0.5, 0.02 * had)
 
     def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
@@ -281,6 +262,15 @@ class Program:
         self._must("lift", gas_above(0.98 * most), -math.inf, 0.0, 5 * hundred)
         sour = self._column(notice["sour"].weight / (notice["sour"].meq * hundred))
         self._row({**self._sum([p.acid - p.soda for p in per]), sour: -1.0}, -math.inf, max(1.0, t.sour_per_100g) * hundred)
+        if self.course.mends_lift:
+            self._must("alkali", {left: 1.0}, -math.inf, 0.9 * TOO_ALKALINE * hundred, 0.5 * hundred)
+            self._must(
+                "sour",
+                self._sum([p.acid - p.soda for p in per]),
+                -math.inf,
+                0.9 * (TOO_SOUR if "acid_left" in self.course.mends else max(TOO_SOUR, t.sour_per_100g)) * hundred,
+                0.5 * hundred,
+            )
 
     def _set(self, notice: Any, flour: dict[int, float], mass: dict[int, float]) -> None:
         t, per = self.targets, self.per
@@ -298,14 +288,11 @@ class Program:
         def above(level: float) -> dict[int, float]:
             return {**{i: setting.get(i, 0.0) - level / 100 for i in mass}, gels: 1.0}
 
-        weak = t.weak_stays and t.set_per_100g < SAFE_FLOOR * t.form.set_floor
-        floor = WEAK_KEPT * max(t.set_per_100g, 0.0) if weak else SAFE_FLOOR * t.form.set_floor
-        self._must("set", above(floor), 0.0, math.inf, 0.02 * t.batter_g / 100)
+        self._must("set", above(t.set_floor), 0.0, math.inf, 0.02 * t.batter_g / 100)
         self._must("rubbery", above(max(RUBBERY, t.set_per_100g)), -math.inf, 0.0, 0.02 * t.batter_g / 100)
-        lean = any(c in t.caps for c in CARB_CAPS)
         if t.dish:
             return
-        wanted = min(t.set_per_100g, (1.7 if lean else 1.25) * t.form.set_comfort)  # starch that went held too
+        wanted = min(t.set_per_100g, (1.7 if t.lean else 1.25) * t.form.set_comfort)  # starch that went held too
         self._near(above(wanted), 0.0, notice["set"].share * wanted * t.batter_g / 100, notice["set"].weight, under_only=True)
         ease = min(t.set_per_100g, 0.95 * t.form.set_comfort)
         self._near(above(ease), 0.0, notice["set"].share * ease * t.batter_g / 100, notice["set"].weight, under_only=True)
@@ -318,14 +305,19 @@ class Program:
             "batter": t.batter_g,
         }
         whole = {"flour": flour, "liquid": liquid, "batter": mass}
+        # A protein powder is dry matter as flour is: its share is of both.
+        powders = {i: 1.0 for i, c in enumerate(self.candidates) if c.ingredient.group == "protein_powder"}
+        powdered = {**flour, **powders}
         members: dict[str, dict[int, float]] = {}
         for i, c in enumerate(self.candidates):
             if not c.new:
                 moved = c.high > c.low and c.base_g > 0
                 if moved:
-                    self._near({i: 1.0}, c.base_g, c.base_g, craft.keep_weight)
+                    # What is mended moves before anything new is fetched; the rest stays where it can.
+                    eager = self.course.mend_alone and c.ingredient.group not in LIQUIDS
+                    self._near({i: 1.0}, c.base_g, c.base_g, craft.keep_weight * (craft.limits["mended"] if eager else 1.0))
                 continue
-            used = self._column(craft.new_thing * (1 + 2 * c.oddness) + 0.5 * c.cost + c.strange, 0.0, 1.0, integer=True)
+            used = self._column(self._fetching(c, craft), 0.0, 1.0, integer=True)
             self._binary[c.ingredient.id] = used
             # A base that has its body from fruit has little flour of its own; what takes the fruit's place needs room.
             room = max(1.35 * size[c.basis], 0.4 * t.batter_g if c.basis == "flour" else 0.0)
@@ -338,13 +330,14 @@ class Program:
                     {i: 1.0, used: -(min(least, 0.8 * t.gone_liquid) if c.role == "liquid" and t.gone_liquid > 0 else least)}, 0.0, math.inf
                 )
             # x ≤ most · (flours, liquids or batter of the answer)
-            row = {j: -c.most * v for j, v in whole[c.basis].items()}
+            row = {j: -c.most * v for j, v in (powdered if c.role == "protein" else whole[c.basis]).items()}
             row[i] = row.get(i, 0.0) + 1.0
             self._row(row, -math.inf, 1e-6)
             self._costs[i] += craft.far_weight * c.cost / size[c.basis]
-            members.setdefault(c.role, {})[used] = 1.0
+            if not c.held:  # what the cook set by hand takes nobody's place
+                members.setdefault(c.role, {})[used] = 1.0
         # One drink: what was there, or what stands in for it.
-        if any(c in t.caps for c in CARB_CAPS):
+        if t.lean:
             for i, c in enumerate(self.candidates):
                 if not c.new and c.low == 0 and c.ingredient.group in ("milk", "plant_milk"):
                     for d in self.candidates:
@@ -367,6 +360,17 @@ class Program:
                 self._row(row, -math.inf, 1.0)
             elif len(row) > most:
                 self._row(row, 0.0, float(most))
+
+    def _fetching(self, c: Candidate, craft: Craft) -> float:
+        """What it costs to reach for something new, by the kind of answer that is sought."""
+        if c.ingredient.id == "water":
+            return 0.5 * c.cost  # the tap is no shelf
+        cost = craft.new_thing * (1 + 2 * c.oddness) + 0.5 * c.cost + c.strange
+        if self.course.kind == "least_to_buy":
+            return 0.5 * c.cost + (0.1 * craft.new_thing if c.ingredient.id in self.course.at_hand else TO_BUY)
+        if self.course.kind == "simplest":
+            return FEWER * cost + (A_STEP if c.technique else 0.0)
+        return cost
 
     # ---- solving
 

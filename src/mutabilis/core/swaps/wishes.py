@@ -11,11 +11,13 @@ from ..facts import Facts
 Nutrient = Literal["kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "polyols_g", "net_carb_g", "sodium_mg"]
 Amount = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 Key = Annotated[str, Field(max_length=80)]
+CARB_CAPS = ("net_carb_g", "carb_g", "sugars_g")
 
 
 class Wishes(BaseModel):
     """Diets and everything else asked for. Caps and floors are per serving; `locked` and `poured` are grams in the bowl:
-    what is locked stays at its amount, what is poured can only grow. `minutes` is the time at hand before the first piece;
+    what is locked stays at its amount, what is poured can only grow. `larder` is all that may be used; `at_hand` what need not be
+    bought, for the answers that look there. `minutes` is the time at hand before the first piece;
     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -27,6 +29,7 @@ class Wishes(BaseModel):
     pins: Annotated[tuple[Key, ...], Field(max_length=80)] = ()
     bans: Annotated[tuple[Key, ...], Field(max_length=400)] = ()
     larder: Annotated[tuple[Key, ...] | None, Field(max_length=5000)] = None
+    at_hand: Annotated[tuple[Key, ...] | None, Field(max_length=5000)] = None
     locked: dict[Key, Grams] = Field(default_factory=dict)
     poured: dict[Key, Grams] = Field(default_factory=dict)
     flow: Literal["thinner", "same", "thicker"] = "same"
@@ -48,6 +51,10 @@ class Wishes(BaseModel):
             limits = tuple(limit.model_copy(update={"most": self.caps.get(limit.nutrient, limit.most)}) for limit in rule.limits)
             rules[key] = rule.model_copy(update={"limits": limits}) if limits != rule.limits else rule
         return rules
+
+    def lean(self, facts: Facts) -> bool:
+        """Whether carbohydrate has a ceiling."""
+        return any(c in CARB_CAPS for c in self.all_caps(facts))
 
     def all_caps(self, facts: Facts) -> dict[str, float]:
         """Every cap per serving, of the wishes and of the diets."""
