@@ -15,6 +15,7 @@ if TYPE_CHECKING:
     from mutabilis.core.ingredients import Ingredient
     from mutabilis.core.swaps.adapt import Adaptation
     from mutabilis.core.swaps.job import Answer
+    from mutabilis.core.swaps.slots import Slot
     from mutabilis.data.kitchen import Kitchen
 
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
@@ -44,6 +45,7 @@ def _parser() -> argparse.ArgumentParser:
     for name, run, about in (
         ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
         ("adapt", _adapt, "the same batter for other guests"),
+        ("mend", _mend, "what is at fault in a batter, and the fewest grams that put it right"),
         ("leavening", _leavening, "powder for soda in this very batter, or the reverse: computed, never spoon for spoon"),
     ):
         one = commands.add_parser(name, help=about)
@@ -193,6 +195,33 @@ def _adapt(args: argparse.Namespace) -> int:
     return 0
 
 
+def _mend(args: argparse.Namespace) -> int:
+    from mutabilis.core.analysis import analyse, as_json, line_json
+    from mutabilis.core.swaps.mends import mended
+    from mutabilis.core.warnings import MENDABLE
+
+    batter, kitchen = _batter(args)
+    facts = kitchen.facts
+    before = analyse(batter, facts, kitchen.profile, readings=kitchen.readings)
+    found = mended(before, facts, kitchen.profile, kitchen.readings)
+    faults = [w for w in before.warnings if w.code in MENDABLE]
+    if args.json:
+        lines = [line_json(line, facts) for line in found.batter.lines if line.ingredient and not line.problem] if found else []
+        _print_json(
+            {
+                "faults": [{"code": w.code, "text": w.text} for w in faults],
+                "mend": {"words": found.words, "codes": list(found.codes), "lines": lines, "ledger": as_json(found.analysis, facts)}
+                if found
+                else None,
+            }
+        )
+        return 0
+    for w in faults:
+        print(f"! {w.text}")
+    print(found.words if found else "Nothing is at fault." if not faults else "Nothing mends it without another fault.")
+    return 0
+
+
 def _leavening(args: argparse.Namespace) -> int:
     from mutabilis.core.bowl import fill
     from mutabilis.core.leavening import swap_leavening
@@ -249,10 +278,16 @@ def adaptation_json(found: "Adaptation", facts: "Facts") -> dict[str, Any]:
         "base": as_json(found.base, facts),
         "faults": list(found.faults),
         "alternatives": [_answer_json(a, facts) for a in found.answers],
+        "slots": [_slot_json(s, found) for s in found.slots],
         "infeasible": None
         if found.infeasible is None
         else {"reasons": list(found.infeasible.reasons), "nearest": _answer_json(nearest, facts) if nearest else None},
     }
+
+
+def _slot_json(slot: "Slot", found: "Adaptation") -> dict[str, Any]:
+    at = found.answers.index(slot.answer) if slot.answer else None
+    return {"kind": slot.kind, "label": slot.label, "alternative": at, "fact": slot.fact, "empty": slot.empty}
 
 
 def _answer_json(answer: "Answer", facts: "Facts") -> dict[str, Any]:
@@ -277,6 +312,7 @@ def _answer_json(answer: "Answer", facts: "Facts") -> dict[str, Any]:
         "lines": lines,
         "ledger": as_json(answer.analysis, facts),
         "changes": [{"from": c.source, "to": c.target, "reason": c.reason} for c in answer.changes],
+        "reasons": list(answer.reasons),
         "adds": list(answer.adds),
         "cautions": list(answer.cautions),
         "technique": list(answer.technique),
@@ -336,6 +372,8 @@ def _print_adaptation(found: "Adaptation", facts: "Facts") -> None:
         for reason in found.infeasible.reasons:
             print(f"Cannot be done: {reason}")
         print("The nearest that can:\n" if found.infeasible.nearest else "")
+    for slot in found.slots:
+        print(f"{slot.label}: {slot.fact or slot.empty}")
     answers = [*found.answers, *([found.infeasible.nearest] if found.infeasible and found.infeasible.nearest else [])]
     for at, answer in enumerate(answers):
         if at:
@@ -359,6 +397,8 @@ def _print_adaptation(found: "Adaptation", facts: "Facts") -> None:
         print()
         for c in answer.changes:
             print(f"{c.source or '(new)'} → {c.target or '(left out)'}: {c.reason}")
+        if answer.unchanged:
+            print(answer.unchanged)
         for technique in answer.technique:
             print(f"Make it: {technique}")
         for worse in answer.worse:

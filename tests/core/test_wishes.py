@@ -244,7 +244,7 @@ def test_five_slots_each_with_its_fact_or_why_it_is_empty(diets, solve, facts):
     for slot in found.slots:
         assert (slot.fact != "") == (slot.answer is not None) and (slot.empty != "") == (slot.answer is None)
         if slot.answer is not None:
-            assert all(slot.answer.analysis.diets[d].verdict == "fits" for d in diets) and slot.answer.changes
+            assert all(slot.answer.analysis.diets[d].verdict == "fits" for d in diets) and slot.answer.reasons[0]
     to_buy = {k: len(s.answer.kind - {*at_hand, "water"}) for k, s in slots.items() if s.answer}
     assert to_buy.get("larder", 0) == 0 and to_buy.get("least_to_buy", -1) < to_buy["nearest"]
     if slots["most_protein"].answer:

@@ -76,7 +76,7 @@ def test_a_piece_is_as_wide_as_it_spreads_and_as_thick_as_it_rises():
     assert small.per_load > large.per_load
     assert g.piece(SURFACES["griddle"], 60, "none").grease_g == 0 < g.piece(SURFACES["griddle"], 60, "generous").grease_g
     waffle = guide(text=WAFFLE, form="waffle").piece(SURFACES["iron"])
-    assert waffle.thickness_mm == SURFACES["iron"].depth_mm and waffle.portion_ml == SURFACES["iron"].iron_ml
+    assert waffle.thickness_mm == SURFACES["iron"].cooked_mm and waffle.portion_ml == SURFACES["iron"].iron_ml
     crepe = guide(text=CREPE, form="crepe").piece(SURFACES["pan"])
     assert 1 <= crepe.thickness_mm < 3 and crepe.diameter_cm <= 27
 

@@ -19,7 +19,7 @@ from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.facts import Facts
 from mutabilis.core.quantities.units import Profile
 from mutabilis.store.copies import keep_daily
-from mutabilis.store.database import Database, StoreError
+from mutabilis.store.database import Database, NoBackup, StoreError
 
 from . import bench, book, copies, counter, exchange, larder, stove
 from .context import Context
@@ -126,7 +126,7 @@ def _errors(app: FastAPI) -> None:
 
     @app.exception_handler(StoreError)
     def store(request: Request, error: StoreError) -> JSONResponse:
-        return problem(503, str(error))
+        return problem(422 if isinstance(error, NoBackup) else 503, str(error))
 
     @app.exception_handler(CannotBe)
     def cannot(request: Request, error: CannotBe) -> JSONResponse:

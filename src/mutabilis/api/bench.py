@@ -14,9 +14,12 @@ from mutabilis.core.method import Order
 from mutabilis.core.quantities.units import CupMl, Source, TbspMl
 from mutabilis.core.reading import read_as, read_lines
 from mutabilis.core.scaling import Size, scale
+from mutabilis.core.stove.largest import LargestPiece, largest_piece
 from mutabilis.core.swaps.adapt import adapt
 from mutabilis.core.swaps.choices import Choice, choices
+from mutabilis.core.swaps.mends import mended
 from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.warnings import MENDABLE
 from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 
@@ -156,7 +159,7 @@ def start(here: Here) -> Start:
         version=version, diets=diets, draft=draft,
         shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
         forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
-        larder_kept=any(item.stock_g is not None for item in here.items.values()), decimal=profile.decimal, shown=profile.shown,
+        larder_kept=here.larder_kept() is not None, decimal=profile.decimal, shown=profile.shown,
         sources=facts.units.sources,
     )  # fmt: skip
 
@@ -241,10 +244,51 @@ def _adapt(asked: Asked, here: Context) -> Response:
         if asked.wishes.max_cost is not None
         else asked.wishes
     )
+    wishes = wishes.model_copy(update={"at_hand": here.larder_kept()})
     if asked.larder_only:
         wishes = wishes.model_copy(update={"larder": here.in_stock()})
     found = adapt(asked.batter, wishes, here.facts, here.profile(), here.readings)
     return as_answer(adaptation_view(found, wishes.diets, here))
+
+
+class MendView(BaseModel):
+    """The mended batter, what to do in words, and the codes of the faults that go."""
+
+    batter: Batter
+    words: str
+    codes: tuple[str, ...]
+
+
+class Mended(BaseModel):
+    """The faults of a batter in words, and the mend of what can be mended; whether a lack of lift is one that may be meant."""
+
+    faults: tuple[str, ...]
+    mend: MendView | None
+    may_be_flat: bool
+
+
+@router.post("/mend")
+async def mend_batter(asked: Looked, here: Here) -> Mended:
+    """What is at fault in a batter, and its mend: solved, run again through every ledger, holding every diet that it fits."""
+    return await apart(lambda: _mend(asked, here))
+
+
+def _mend(asked: Looked, here: Context) -> Mended:
+    here.check_diets(asked.diets)
+    before = analyse(here.check(asked.batter), here.facts, here.profile(), here.facts.diets, here.readings)
+    found = mended(before, here.facts, here.profile(), here.readings, asked.diets)
+    faults = [w for w in before.warnings if w.code in MENDABLE]
+    return Mended(
+        faults=tuple(w.text for w in faults),
+        mend=MendView(batter=found.batter, words=found.words, codes=found.codes) if found else None,
+        may_be_flat=any(w.code in ("lift_none", "lift_low") for w in faults),
+    )
+
+
+@router.post("/piece")
+async def piece_of(asked: Looked, here: Here) -> LargestPiece | None:
+    """The largest piece of a batter on the kitchen's usual surface, its heat and its time."""
+    return await apart(lambda: largest_piece(analyse(here.check(asked.batter), here.facts, here.profile(), {}), here.facts))
 
 
 @router.post("/choices")

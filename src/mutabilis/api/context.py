@@ -136,6 +136,10 @@ class Context:
         """What is in; water always is."""
         return (*sorted(k for k, item in self.items.items() if item.is_in), "water")
 
+    def larder_kept(self) -> tuple[str, ...] | None:
+        """What is in, where the Larder is kept; None where nobody has said of anything that it is."""
+        return self.in_stock() if any(item.stock_g is not None for item in self.items.values()) else None
+
     def profile(self) -> Profile:
         """The kitchen's profile as it stands."""
         return self.settings.profile()

@@ -196,7 +196,7 @@ def offers(
     state = fold(batch.plan, batch.events)
     if line >= len(state.lines):
         raise HTTPException(422, "This batch has no such line. Nothing was changed.")
-    kept = any(item.stock_g is not None for item in here.items.values())
+    kept = here.larder_kept() is not None
     diets = tuple(k for k in batch.diets if k in here.facts.diets)
     larder = tuple({*here.in_stock(), *(x.ingredient for x in state.lines)}) if kept else None
     mender = Mender(batch.plan, state, here.facts, here.profile(), diets, here.readings, larder)

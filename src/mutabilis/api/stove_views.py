@@ -13,6 +13,7 @@ from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.facts import EyeStep
 from mutabilis.core.stove.fold import Load
 from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.largest import LargestPiece
 from mutabilis.core.stove.mending import Moved
 from mutabilis.core.stove.parts import Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
 from mutabilis.core.stove.ready import Clockwork, Prep
@@ -97,6 +98,7 @@ class CookingView:
     read_c: float | None
     heat_on: float | None
     piece: Piece | None
+    largest: LargestPiece | None
     times: Times | None
     run: Run | None
     tried: HeatAdvice | None
@@ -246,7 +248,7 @@ def _cooking(g: Guide, here: Context) -> CookingView:
     return CookingView(
         tuple(Option(x, g.piece(x)) for x in g.surfaces),
         tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
-        _fats(g, here), s.chosen, s.celsius, s.read_c, s.heat_on, chosen_piece, times, g.run, g.tried, s.loads, g.pan_steps, g.smoke_words,
+        _fats(g, here), s.chosen, s.celsius, s.read_c, s.heat_on, chosen_piece, g.largest, times, g.run, g.tried, s.loads, g.pan_steps, g.smoke_words,
         (*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
         g.facts.stove.time.test_share * g.planned.yields.portion_ml,
     )  # fmt: skip

@@ -11,6 +11,7 @@ from mutabilis.core.analysis import Analysis, Plate
 from mutabilis.core.asking import questions
 from mutabilis.core.batter import Batter, BatterLine
 from mutabilis.core.bowl import fill
+from mutabilis.core.calling import called
 from mutabilis.core.card import per_piece
 from mutabilis.core.costs import Cost, cost
 from mutabilis.core.diets import DietRule, Judged, Verdict, worst
@@ -23,6 +24,7 @@ from mutabilis.core.measures import measure
 from mutabilis.core.quantities.units import Profile
 from mutabilis.core.querying import queries
 from mutabilis.core.swaps.adapt import Adaptation
+from mutabilis.core.swaps.course import Kind
 from mutabilis.core.swaps.job import Answer
 from mutabilis.core.swaps.reasons import Change
 from mutabilis.core.swaps.transfers import Transfer
@@ -44,7 +46,8 @@ class Named:
 class LineView:
     """One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
-    have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own."""
+    have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own;
+    `called`: the cook's own name for it."""
 
     line: BatterLine
     name: str
@@ -60,6 +63,7 @@ class LineView:
     pack_says: tuple[str, ...]
     asks: tuple[Question, ...]
     beside: tuple[Reply, ...]
+    called: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,7 +98,7 @@ class BatterView:
 
 @dataclass(frozen=True, slots=True)
 class AnswerView:
-    """One answer as shown; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
+    """One answer as shown: its kind and one fact about it; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
 
     batter: BatterView
     changes: tuple[Change, ...]
@@ -106,6 +110,20 @@ class AnswerView:
     buy: tuple[str, ...]
     confidence: Confidence
     score: float
+    kind: Kind = "nearest"
+    fact: str = ""
+    unchanged: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class SlotView:
+    """A kind of answer: where its answer stands among the answers, with one fact; or why it is empty."""
+
+    kind: Kind
+    label: str
+    answer: int | None
+    fact: str
+    empty: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -124,6 +142,7 @@ class AdaptationView:
     answers: tuple[AnswerView, ...]
     infeasible: InfeasibleView | None
     faults: tuple[str, ...]
+    slots: tuple[SlotView, ...]
 
 
 def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
@@ -153,24 +172,25 @@ def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRu
     could_be = tuple(Named(id_, facts.ingredients[id_].name) for id_ in facts.names.could_be(line.text, line.note, line.problem))
     asks, beside = questions_of(line, facts), beside_of(line, facts)
     if i is None:
-        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, (), asks, beside)
+        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, (), asks, beside, line.text)
     says = questions(i, rules, profile, here.readings.get(i.id)) if verdict == "cannot_vouch" else ()
     name = f"{i.short}? “{line.text[:40]}”" if line.guessed else i.short
     return LineView(
         line, name, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says, asks, beside,
+        name if line.guessed else called(line, facts),
     )  # fmt: skip
 
 
-def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context) -> AnswerView:
+def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context, kind: Kind = "nearest", fact: str = "") -> AnswerView:
     """An answer as shown."""
     return AnswerView(
-        batter_view(x.analysis, diets, here), x.changes, x.transfers, x.cautions, x.technique, x.worse, x.adds, _buy(x, base, here), x.confidence, x.score,
+        batter_view(x.analysis, diets, here), x.changes, x.transfers, x.cautions, x.technique, x.worse, x.adds, _buy(x, base, here), x.confidence, x.score, kind, fact, x.unchanged,
     )  # fmt: skip
 
 
 def _buy(x: Answer, base: Batter, here: Context) -> tuple[str, ...]:
-    kept = any(item.stock_g is not None for item in here.items.values())
-    at_hand = {*here.in_stock()} if kept else {"water", *(line.ingredient for line in base.lines)}
+    stock = here.larder_kept()
+    at_hand = {*stock} if stock is not None else {"water", *(line.ingredient for line in base.lines)}
     wanted = dict.fromkeys(line.ingredient for line in x.analysis.batter.lines if line.ingredient and line.ingredient not in at_hand)
     return tuple(here.facts.ingredients[id_].short for id_ in wanted)
 
@@ -182,9 +202,10 @@ def adaptation_view(x: Adaptation, diets: Sequence[str], here: Context) -> Adapt
     if x.infeasible:
         nearest = answer_view(x.infeasible.nearest, base, diets, here) if x.infeasible.nearest else None
         infeasible = InfeasibleView(x.infeasible.reasons, nearest)
-    return AdaptationView(
-        batter_view(x.base, diets, here), tuple(answer_view(a, base, diets, here) for a in x.answers), infeasible, x.faults
-    )
+    filled = [s for s in x.slots if s.answer]
+    answers = tuple(answer_view(s.answer, base, diets, here, s.kind, s.fact) for s in filled if s.answer)
+    slots = tuple(SlotView(s.kind, s.label, filled.index(s) if s.answer else None, s.fact, s.empty) for s in x.slots)
+    return AdaptationView(batter_view(x.base, diets, here), answers, infeasible, x.faults, slots)
 
 
 _ADAPTERS: dict[type, TypeAdapter[Any]] = {}

@@ -5,11 +5,13 @@ from dataclasses import dataclass
 
 from .analysis import Analysis
 from .batter import BatterLine, FormKey
+from .calling import called
 from .diets import Verdict
 from .facts import Facts
 from .measures import measure
 from .method import Method, Order, Step, Use, method
 from .quantities.units import Profile
+from .stove.largest import largest_piece
 
 _TITLES: dict[Use, str] = {
     "soak": "First, to soak",
@@ -55,7 +57,7 @@ class CardVerdict:
 
 @dataclass(frozen=True, slots=True)
 class Card:
-    """All of the card. `unread` are lines that could not be read, in their own words; they are never silently left out."""
+    """All of the card. `largest`: the largest piece, its heat and its time, in words. `unread` are lines that could not be read, in their own words; they are never silently left out."""
 
     name: str
     form: FormKey
@@ -77,6 +79,7 @@ class Card:
     may_contain: tuple[str, ...]
     per_piece: dict[str, float]
     per_piece_plate: dict[str, float] | None
+    largest: str = ""
 
 
 def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Profile, order: Order = "two_bowls", note: str = "") -> Card:
@@ -95,6 +98,7 @@ def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Pr
         unread=tuple(line.text for line in lines if line.unresolved), steps=m.steps, bowl_l=m.bowl_l,
         leftovers=m.leftovers, cautions=tuple(cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
         per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
+        largest=piece.words if (piece := largest_piece(a, facts)) else "",
     )  # fmt: skip
 
 
@@ -127,6 +131,12 @@ def _said(line: BatterLine, facts: Facts) -> str:
     return f"{maybe}{also}{unread}"
 
 
+def _name(line: BatterLine, facts: Facts) -> str:
+    """The cook's own name for a line's food, else the table's in full."""
+    i, own = facts.ingredients[line.ingredient or ""], called(line, facts)
+    return i.name if own == i.short else own
+
+
 def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[CardGroup, ...]:
     found = []
     for use, places in m.uses:
@@ -142,6 +152,6 @@ def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[Car
                 beside.append(f"or {' or '.join(facts.ingredients[x].short for x in line.maybe)}: choose")
             if line.unread or line.guessed:
                 beside.append("not fully read")
-            rows.append(CardLine(i.name, line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
+            rows.append(CardLine(_name(line, facts), line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
         found.append(CardGroup(use, _TITLES[use], tuple(rows)))
     return tuple(found)

@@ -91,6 +91,8 @@ def _head(pdf: Paged, card: Card, size: float, line: float, on: date | None) -> 
     last = " and a small one" if card.last_share >= 0.1 else ""
     about = f"{card.form_label}, {card.batter_g:.0f} g of batter: {card.pieces} pieces of {card.portion_ml:.0f} mL{last}. Serves {card.servings:.3g}. A bowl of {card.bowl_l:g} L and more."
     pdf.multi_cell(0, line, pdf.plain(about + (f" {on.isoformat()}." if on else "")), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    if card.largest:
+        pdf.multi_cell(0, line, pdf.plain(card.largest), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     if card.verdicts:
         pdf.set_font("card", "B", size)
         said = "; ".join(f"{_WORDS[v.verdict]} {v.label.lower()}" + (f" ({v.reason})" if v.reason else "") for v in card.verdicts)

@@ -141,7 +141,10 @@ class Book:
     def _versions(self, column: str, ids: Sequence[str]) -> tuple[Version, ...]:
         some, args = _among(column, ids)
         with self._database.read() as db:
-            rows = db.execute(f"SELECT v.*, b.name FROM version AS v JOIN batter AS b ON b.id = v.batter_id WHERE {some}", args).fetchall()
+            rows = db.execute(
+                f"SELECT v.*, b.name, f.version_id AS flat FROM version AS v JOIN batter AS b ON b.id = v.batter_id LEFT JOIN version_flat AS f ON f.version_id = v.id WHERE {some}",
+                args,
+            ).fetchall()
             lines: dict[str, list[BatterLine]] = {}
             for r in db.execute(
                 f"SELECT l.*, s.beside FROM version_line AS l JOIN version AS v ON v.id = l.version_id"
@@ -156,7 +159,7 @@ class Book:
                 note=r["note"], saved=r["saved_at"],
                 batter=Batter(
                     lines=tuple(lines.get(r["id"], ())), form=r["form"], rest_min=r["rest_min"], servings=r["servings"], rest_c=r["rest_c"],
-                    blender=bool(r["blender"]), portion_ml=r["portion_ml"], cup_ml=r["cup_ml"], tbsp_ml=r["tbsp_ml"],
+                    blender=bool(r["blender"]), portion_ml=r["portion_ml"], cup_ml=r["cup_ml"], tbsp_ml=r["tbsp_ml"], flat=r["flat"] is not None,
                 ),
             )
             for r in rows
@@ -274,6 +277,8 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
          "at": saved or now(), "rest_c": b.rest_c, "blender": int(b.blender), "portion": b.portion_ml,
          "cup": b.cup_ml, "tbsp": b.tbsp_ml},
     )  # fmt: skip
+    if b.flat:
+        db.execute("INSERT INTO version_flat VALUES (?)", (id_,))
     db.executemany("INSERT INTO version_diet VALUES (?, ?, ?)", [(id_, at, diet) for at, diet in enumerate(new.diets)])
     db.executemany(
         "INSERT INTO version_line VALUES (:v, :at, :text, :ingredient, :grams, :low, :high, :confidence, :note, :problem, :where, :optional, :alternative, :alternative_text, :states)",

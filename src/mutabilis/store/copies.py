@@ -13,7 +13,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from .database import APPLICATION_ID, StoreError, migrations
+from .database import APPLICATION_ID, NoBackup, StoreError, migrations
 from .lock import BookLock
 
 if TYPE_CHECKING:
@@ -159,19 +159,19 @@ def _put_back(book: Path, backup: Path) -> Path | None:
 
 
 def look_over(backup: Path) -> None:
-    """StoreError, in one sentence, where a file is not a whole backup that this version can read."""
+    """NoBackup, in one sentence, where a file is not a whole backup that this version can read."""
     if not backup.is_file():
-        raise StoreError(f"There is no file {backup.name}.")
-    with _told(backup), closing(sqlite3.connect(f"{backup.absolute().as_uri()}?mode=ro", uri=True)) as db:
+        raise NoBackup(f"There is no file {backup.name}.")
+    with _told(backup, NoBackup), closing(sqlite3.connect(f"{backup.absolute().as_uri()}?mode=ro", uri=True)) as db:
         _need_book(db, backup)
         if [row[0] for row in db.execute("PRAGMA integrity_check(1)")] != ["ok"]:
-            raise StoreError(f"{backup.name} is damaged; nothing was changed.")
+            raise NoBackup(f"{backup.name} is damaged; nothing was changed.")
         if int(db.execute("PRAGMA user_version").fetchone()[0]) > migrations()[-1][0]:
-            raise StoreError(f"{backup.name} was written by a newer version of Mutabilis; nothing was changed.")
+            raise NoBackup(f"{backup.name} was written by a newer version of Mutabilis; nothing was changed.")
         if db.execute(
             "SELECT 1 FROM sqlite_schema WHERE type IN ('trigger', 'view') AND name NOT LIKE '%stays' AND name NOT LIKE '%kept'"
         ).fetchone():
-            raise StoreError(f"{backup.name} holds what no book of ours does; nothing was changed.")
+            raise NoBackup(f"{backup.name} holds what no book of ours does; nothing was changed.")
 
 
 def put_into(database: "Database", backup: Path) -> Path | None:
@@ -194,15 +194,15 @@ def _need_book(db: sqlite3.Connection, path: Path) -> None:
     mark = int(db.execute("PRAGMA application_id").fetchone()[0])
     tables = {row[0] for row in db.execute("SELECT name FROM sqlite_schema WHERE type = 'table'")}
     if mark not in (0, APPLICATION_ID) or "version_line" not in tables:
-        raise StoreError(f"{path.name} is no book of Mutabilis; nothing was changed.")
+        raise NoBackup(f"{path.name} is no book of Mutabilis; nothing was changed.")
 
 
 @contextmanager
-def _told(path: Path) -> Iterator[None]:
+def _told(path: Path, kind: type[StoreError] = StoreError) -> Iterator[None]:
     try:
         yield
     except sqlite3.Error as error:
-        raise StoreError(f"{path.name} cannot be read as a book: {error}. Nothing was changed.") from error
+        raise kind(f"{path.name} cannot be read as a book: {error}. Nothing was changed.") from error
 
 
 def _on_disk(path: Path) -> None:

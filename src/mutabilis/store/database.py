@@ -17,6 +17,10 @@ class StoreError(Exception):
     """The store cannot do what was asked; its text is plain words for the user."""
 
 
+class NoBackup(StoreError):
+    """A file that was given is no whole backup of ours; nothing was changed."""
+
+
 class Database:
     """SQLite in WAL mode, one connection a thread. Every write is one transaction, on disk before it is acknowledged; a write inside a
     write is part of it.

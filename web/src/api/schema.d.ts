@@ -148,6 +148,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend Batter
+         * @description What is at fault in a batter, and its mend: solved, run again through every ledger, holding every diet that it fits.
+         */
+        post: operations["mend_batter_api_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Piece Of
+         * @description The largest piece of a batter on the kitchen's usual surface, its heat and its time.
+         */
+        post: operations["piece_of_api_piece_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -1217,6 +1257,8 @@ export interface components {
             infeasible: components["schemas"]["InfeasibleView"] | null;
             /** Faults */
             faults: string[];
+            /** Slots */
+            slots: components["schemas"]["SlotView"][];
         };
         /**
          * Advice
@@ -1259,7 +1301,7 @@ export interface components {
         };
         /**
          * AnswerView
-         * @description One answer as shown; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base.
+         * @description One answer as shown: its kind and one fact about it; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base.
          */
         AnswerView: {
             batter: components["schemas"]["BatterView"];
@@ -1284,6 +1326,17 @@ export interface components {
             confidence: "high" | "medium" | "low";
             /** Score */
             score: number;
+            /**
+             * Kind
+             * @default nearest
+             * @enum {string}
+             */
+            kind: "nearest" | "larder" | "least_to_buy" | "most_protein" | "simplest";
+            /**
+             * Fact
+             * @default
+             */
+            fact: string;
         };
         /**
          * Answered
@@ -1527,7 +1580,7 @@ export interface components {
         /**
          * Batter
          * @description Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
-         *     piece [mL of batter], and the cup and table spoon of its source [mL], where they were not the kitchen's.
+         *     piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's.
          */
         Batter: {
             /** Lines */
@@ -1554,6 +1607,11 @@ export interface components {
             servings?: number | null;
             /** Portion Ml */
             portion_ml?: number | null;
+            /**
+             * Flat
+             * @default false
+             */
+            flat: boolean;
             /** Cup Ml */
             cup_ml?: number | null;
             /** Tbsp Ml */
@@ -1813,7 +1871,7 @@ export interface components {
         };
         /**
          * Card
-         * @description All of the card. `unread` are lines that could not be read, in their own words; they are never silently left out.
+         * @description All of the card. `largest`: the largest piece, its heat and its time, in words. `unread` are lines that could not be read, in their own words; they are never silently left out.
          */
         Card: {
             /** Name */
@@ -1863,6 +1921,11 @@ export interface components {
             per_piece_plate: {
                 [key: string]: number;
             } | null;
+            /**
+             * Largest
+             * @default
+             */
+            largest: string;
         };
         /**
          * CardGroup
@@ -1939,7 +2002,7 @@ export interface components {
         /**
          * Change
          * @description One change: `source` what it was (None for something added), `target` what takes its place (None for something
-         *     dropped), and the reason.
+         *     dropped), the reason in words, and its figures. An answer in which nothing changes has one without source and target.
          */
         Change: {
             /** Source */
@@ -1952,6 +2015,11 @@ export interface components {
             source_id?: string | null;
             /** Target Id */
             target_id?: string | null;
+            /**
+             * Figures
+             * @default
+             */
+            figures: string;
         };
         /**
          * ChartView
@@ -2132,6 +2200,7 @@ export interface components {
             /** Heat On */
             heat_on: number | null;
             piece: components["schemas"]["Piece"] | null;
+            largest: components["schemas"]["LargestPiece"] | null;
             times: components["schemas"]["Times"] | null;
             run: components["schemas"]["Run"] | null;
             tried: components["schemas"]["HeatAdvice"] | null;
@@ -3095,6 +3164,32 @@ export interface components {
             absorption?: number | null;
         };
         /**
+         * LargestPiece
+         * @description A portion [mL] on a surface, its width [cm] where it runs free and thickness [mm], the heat [°C] at which it is golden when it is
+         *     cooked through, seconds to the turn (None where it is not turned) and until it is done, what keeps it from being larger, and all of
+         *     it in words.
+         */
+        LargestPiece: {
+            /** Surface */
+            surface: string;
+            /** Portion Ml */
+            portion_ml: number;
+            /** Diameter Cm */
+            diameter_cm: number | null;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Celsius */
+            celsius: number;
+            /** Turn S */
+            turn_s: number | null;
+            /** Done S */
+            done_s: number;
+            /** Limit */
+            limit: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Learned
          * @description What one judgement says of a flour's thirst (times the table), or of the offset of a test piece [cm]: before and after, each
          *     with its standard deviation.
@@ -3398,6 +3493,28 @@ export interface components {
             standing: "untested" | "made" | "proven";
             /** Made */
             made: components["schemas"]["Made"][];
+        };
+        /**
+         * MendView
+         * @description The mended batter, what to do in words, and the codes of the faults that go.
+         */
+        MendView: {
+            batter: components["schemas"]["Batter"];
+            /** Words */
+            words: string;
+            /** Codes */
+            codes: string[];
+        };
+        /**
+         * Mended
+         * @description The faults of a batter in words, and the mend of what can be mended; whether a lack of lift is one that may be meant.
+         */
+        Mended: {
+            /** Faults */
+            faults: string[];
+            mend: components["schemas"]["MendView"] | null;
+            /** May Be Flat */
+            may_be_flat: boolean;
         };
         /**
          * MixStep
@@ -4432,6 +4549,25 @@ export interface components {
             view: components["schemas"]["BatterView"];
         };
         /**
+         * SlotView
+         * @description A kind of answer: where its answer stands among the answers, with one fact; or why it is empty.
+         */
+        SlotView: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "nearest" | "larder" | "least_to_buy" | "most_protein" | "simplest";
+            /** Label */
+            label: string;
+            /** Answer */
+            answer: number | null;
+            /** Fact */
+            fact: string;
+            /** Empty */
+            empty: string;
+        };
+        /**
          * Source
          * @description The cup and table spoon [mL] that recipes of some origin are written in; `cup` names the cup where a kitchen may take it for its own.
          */
@@ -4541,7 +4677,7 @@ export interface components {
         /**
          * Surface
          * @description One surface of a kitchen. `width` and `length` [cm] (a pan has its bottom's width alone); `iron_ml` what a place of an iron takes and
-         *     `places` how many it has; `depth_mm` how far its plates stand apart; minutes to heat up, seconds to recover after a load;
+         *     `places` how many it has; `depth_mm` how far its plates stand apart, `web_mm` how thick a waffle is between its pockets; minutes to heat up, seconds to recover after a load;
          *     `knob_c` the degrees of one step of its knob; `lamp` what its lamp means here.
          */
         Surface: {
@@ -4567,6 +4703,8 @@ export interface components {
             places: number;
             /** Depth Mm */
             depth_mm?: number | null;
+            /** Web Mm */
+            web_mm?: number | null;
             /**
              * Gap Cm
              * @default 1.5
@@ -4976,7 +5114,8 @@ export interface components {
         /**
          * Wishes
          * @description Diets and everything else asked for. Caps and floors are per serving; `locked` and `poured` are grams in the bowl:
-         *     what is locked stays at its amount, what is poured can only grow. `minutes` is the time at hand before the first piece;
+         *     what is locked stays at its amount, what is poured can only grow. `larder` is all that may be used; `at_hand` what need not be
+         *     bought, for the answers that look there. `minutes` is the time at hand before the first piece;
          *     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to.
          */
         Wishes: {
@@ -5007,6 +5146,8 @@ export interface components {
             bans: string[];
             /** Larder */
             larder?: string[] | null;
+            /** At Hand */
+            at_hand?: string[] | null;
             /** Locked */
             locked?: {
                 [key: string]: number;
@@ -5622,6 +5763,144 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AdaptationView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mend_batter_api_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mended"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    piece_of_api_piece_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LargestPiece"] | null;
                 };
             };
             /** @description The request could not be read. */

@@ -39,7 +39,7 @@ class Piece:
 
 
 def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey, facts: Facts) -> Piece:
-    """How a portion [mL] of a batter lies on a surface: free by its spread, in an iron by its plates; a tray is poured whole, and cut.
+    """How a portion [mL] of a batter lies on a surface: free by its spread, in an iron by its web; a tray is poured whole, and cut.
 
     A free piece of another volume spreads as (V/60)^0.4 (batter-science, section 1).
     """
@@ -47,7 +47,7 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     diameter: float | None = None
     material = facts.heat.piece
     if surface.kind == "iron":
-        thick = surface.depth_mm or 14.0
+        thick = surface.cooked_mm
     elif surface.kind == "oven":
         # A tray is poured whole, and cut: as many pieces as its share of the batter makes.
         whole = min(a.batter_g * (1 - LEFT_IN_BOWL) / y.density_g_per_ml, surface.area_cm2 * TRAY_CM)
@@ -66,6 +66,12 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     faces = 1 if surface.kind == "oven" else 2
     grease_g = facts.heat.grease[grease].fat_g * area / 100 * faces
     return Piece(portion_ml, portion_ml * y.density_g_per_ml, diameter, thick, cut, grease_g)
+
+
+def surfaces_for(form: FormKey, stove: StoveFacts) -> tuple[Surface, ...]:
+    """The kitchen's surfaces that a form is made on, the usual one first: a crêpe has a pan to itself."""
+    fit = [s for s in stove.surface if form in s.forms]
+    return tuple(sorted(fit, key=lambda s: form == "crepe" and s.kind == "griddle"))
 
 
 @lru_cache(maxsize=256)

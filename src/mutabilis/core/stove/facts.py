@@ -67,6 +67,15 @@ class TimeFacts(_Table):
     pace_least_sd: float
 
 
+class PieceFacts(_Table):
+    """How wide a piece can be turned by how well it holds [cm], and the heats that are tried for it, from the surface's own [°C]."""
+
+    turn_floor_cm: float
+    turn_comfort_cm: float
+    turn_most_cm: float
+    cooler_c: tuple[float, ...]
+
+
 class KeepRow(_Table):
     """What can be kept, how long at the most [h], and how it comes back."""
 
@@ -85,6 +94,7 @@ class StoveFacts(_Table):
     judge: JudgeFacts
     eye: tuple[EyeStep, ...]
     time: TimeFacts
+    piece: PieceFacts
     colour: dict[Colour, float]
     faults: dict[str, str]
     surface: tuple[Surface, ...]

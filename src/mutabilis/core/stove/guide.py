@@ -17,10 +17,11 @@ from ..measures import measure
 from ..method import Method, Step, method
 from ..quantities.units import Profile
 from .batch import Batch
-from .cooking import HeatAdvice, Piece, Run, after_test, pace_of, piece_on, reckon, run, smoke
+from .cooking import HeatAdvice, Piece, Run, after_test, pace_of, piece_on, reckon, run, smoke, surfaces_for
 from .events import By, Moment
 from .fold import LineState, Load, State, fold, in_bowl, will_be
 from .judging import Seen, advise, offset_prior, ways
+from .largest import LargestPiece, largest_piece
 from .parts import Judging, MixStep, MomentChoice, PanStep, Scoop, Timer, WeighLine
 from .ready import Clockwork, Prep, count_back, preparations
 from .resting import Window, lift_left, window
@@ -277,12 +278,17 @@ class Guide:
     @cached_property
     def surfaces(self) -> tuple[Surface, ...]:
         """The kitchen's surfaces that this form is made on."""
-        return tuple(s for s in self.facts.stove.surface if self.plan.form in s.forms)
+        return surfaces_for(self.plan.form, self.facts.stove)
 
     def _portion(self, surface: Surface, a: Analysis) -> float:
         if surface.kind == "iron" and surface.iron_ml:
             return surface.iron_ml
         return a.yields.portion_ml
+
+    @cached_property
+    def largest(self) -> LargestPiece | None:
+        """The largest piece, its heat and its time, on the surface that was chosen or the usual one."""
+        return largest_piece(self.to_be, self.facts, self.state.chosen.surface if self.state.chosen else None)
 
     def piece(self, surface: Surface, portion_ml: float | None = None, grease: GreaseKey = "film") -> Piece:
         """A piece on a surface, in the portion asked for or the usual one [mL]."""

@@ -19,12 +19,14 @@ FORMS: dict[SurfaceKind, tuple[FormKey, ...]] = {
 }
 # The radius of the smallest circle that holds so many unit circles (Graham, Lubachevsky, Nurmela and Östergård 1998, and earlier).
 ROUND = (0.0, 1.0, 2.0, 2.1547, 2.4142, 2.7013, 3.0, 3.0, 3.3048, 3.6131, 3.8130, 3.9238, 4.0296)
+IRON_MM = 14.0  # how far the plates of an iron stand apart where nobody said
+WEB_MM = 13.0  # a deeper iron has taller pegs, not a thicker web (a judgement)
 WEDGE_CM = 0.5  # what a piece may lie over the rim of a pan's flat bottom
 
 
 class Surface(BaseModel):
     """One surface of a kitchen. `width` and `length` [cm] (a pan has its bottom's width alone); `iron_ml` what a place of an iron takes and
-    `places` how many it has; `depth_mm` how far its plates stand apart; minutes to heat up, seconds to recover after a load;
+    `places` how many it has; `depth_mm` how far its plates stand apart, `web_mm` how thick a waffle is between its pockets; minutes to heat up, seconds to recover after a load;
     `knob_c` the degrees of one step of its knob; `lamp` what its lamp means here."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -37,6 +39,7 @@ class Surface(BaseModel):
     iron_ml: Annotated[float | None, Field(gt=5, le=2000, allow_inf_nan=False)] = None
     places: Annotated[int, Field(ge=1, le=12)] = 1
     depth_mm: Annotated[float | None, Field(gt=2, le=60, allow_inf_nan=False)] = None
+    web_mm: Annotated[float | None, Field(gt=2, le=60, allow_inf_nan=False)] = None
     gap_cm: Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)] = 1.5
     usual_c: Celsius
     heat_up_min: Annotated[float, Field(ge=0, le=120, allow_inf_nan=False)]
@@ -48,6 +51,11 @@ class Surface(BaseModel):
     def forms(self) -> tuple[FormKey, ...]:
         """What can be made on it."""
         return FORMS[self.kind]
+
+    @property
+    def cooked_mm(self) -> float:
+        """How thick a waffle is where it is done last [mm]: its web, since the ribs take heat from their sides too."""
+        return self.web_mm or min(self.depth_mm or IRON_MM, WEB_MM)
 
     @property
     def area_cm2(self) -> float:

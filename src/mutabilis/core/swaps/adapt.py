@@ -150,7 +150,7 @@ def _without_ceilings(job: Job) -> Answer | None:
 def _as_it_is(after: Analysis, rules: Mapping[str, DietRule], changes: tuple[Change, ...] = (), before: Analysis | None = None) -> Answer:
     """The base as its own answer, or what its mend made of it."""
     said = tuple(cautions_for(before or after, after, rules))
-    return Answer(after, changes or (unchanged(rules),), (), said, (), (), sureness(after), 1.0)
+    return Answer(after, changes, (), said, (), (), sureness(after), 1.0, unchanged="" if changes else unchanged(rules))
 
 
 def _prepared(base: Batter, wishes: Wishes, facts: Facts) -> Batter:

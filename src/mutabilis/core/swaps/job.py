@@ -35,7 +35,8 @@ WET = ("sweetener", "fat", "moist", "acid", "cultured", "flavour")
 @dataclass(frozen=True, slots=True)
 class Answer:
     """One adapted batter: its analysis, what changed and why, what to mind, what to do otherwise in the making, what is worse,
-    how sure, and how close it is (1 is the base itself). `adds`: major allergens that the base did not have."""
+    how sure, and how close it is (1 is the base itself). `adds`: major allergens that the base did not have; `unchanged` says why nothing
+    had to change."""
 
     analysis: Analysis
     changes: tuple[Change, ...]
@@ -46,6 +47,12 @@ class Answer:
     confidence: Confidence
     score: float
     adds: tuple[str, ...] = ()
+    unchanged: str = ""
+
+    @property
+    def reasons(self) -> tuple[str, ...]:
+        """Why it is as it is, in words: of each change, or that nothing has to change."""
+        return tuple(c.reason for c in self.changes) or (self.unchanged,)
 
     @property
     def kind(self) -> frozenset[str]:
@@ -220,7 +227,7 @@ class Job:
         return Answer(
             analysis=after,
             changes=(
-                *changes_for(self.gathered, rounded, moved, self.before, after, self.rules, self.writer),
+                *changes_for(self.gathered, rounded, moved, self.before, after, self.writer),
                 *beside_changes(self.base, after.batter, self.writer.plate_swaps, self.facts),
             ),
             transfers=moved, cautions=tuple(dict.fromkeys(said)), technique=technique_for(used, self.before, after, self.facts),

@@ -16,8 +16,8 @@ from .writing import Writer
 
 # What a thing does in another's stead, and what is named first: the work a cook thinks of before the water in it.
 _DOES = {
-    "set": "holds the batter together", "flour": "carries the batter", "lift": "lifts it", "acid": "sours it", "fat": "brings the fat",
-    "sweet": "sweetens it", "water": "brings the liquid", "salt": "salts it",
+    "set": "holds the batter together", "flour": "carries the batter", "lift": "lifts it", "acid": "sours it", "water": "brings the liquid",
+    "fat": "brings the fat", "sweet": "sweetens it", "salt": "salts it",
 }  # fmt: skip
 _SCALE = {"flour": 20.0, "water": 40.0, "set": 0.4, "fat": 5.0, "lift": 10.0, "acid": 8.0, "sweet": 8.0, "salt": 0.6}
 WORTH_A_WORD = 0.35  # of what a cook notices of a function
@@ -27,7 +27,7 @@ A_LITTLE, FAR = 1.2, 1.8  # times as much
 @dataclass(frozen=True, slots=True)
 class Change:
     """One change: `source` what it was (None for something added), `target` what takes its place (None for something
-    dropped), the reason in words, and its figures. An answer in which nothing changes has one without source and target."""
+    dropped), the reason in words, and its figures."""
 
     source: str | None
     target: str | None
@@ -54,9 +54,9 @@ class _Told:
 
 def changes_for(
     gathered: Gathered, rounded: Sequence[tuple[Candidate, float]], moved: Sequence[Transfer], before: Analysis, after: Analysis,
-    rules: Mapping[str, DietRule], writer: Writer,
+    writer: Writer,
 ) -> tuple[Change, ...]:  # fmt: skip
-    """Every change between base and answer with its reason, replaced things first; at least one."""
+    """Every change between base and answer with its reason, replaced things first."""
     facts = writer.facts
     told = _Told(gathered, {c.ingredient.id: g for c, g in rounded}, moved, facts, flavours_gone(before, after, facts), writer)
     new = {c.ingredient.id: c for c, _ in rounded if c.new}
@@ -83,7 +83,7 @@ def changes_for(
             parts = [t for t in moved if t.target == id_ and t.source != id_]
             work = _work(parts)
             said = [
-                f"{_cap(c.ingredient.short)} goes in: it {' and '.join(work)}."
+                f"{_cap(c.ingredient.short)} goes in: it {_doing(work)}."
                 if work
                 else f"{_cap(c.ingredient.short)} goes in, so that the balances close.",
                 *_how(id_, new, explained),
@@ -106,13 +106,13 @@ def changes_for(
                     _figures(parts, c.ingredient.id, c.base_g, told),
                 )
             )
-    return tuple(changes) or (unchanged(rules),)
+    return tuple(changes)
 
 
-def unchanged(rules: Mapping[str, DietRule]) -> Change:
+def unchanged(rules: Mapping[str, DietRule]) -> str:
     """The reason of an answer that is its base."""
     whom = " and ".join(r.label.lower() for r in rules.values())
-    return Change(None, None, f"Nothing has to change: every line fits {whom}." if whom else "Nothing has to change.")
+    return f"Nothing has to change: every line fits {whom}." if whom else "Nothing has to change."
 
 
 def _moved(c: Candidate, grams: float, told: _Told) -> Change:
@@ -127,9 +127,7 @@ def _moved(c: Candidate, grams: float, told: _Told) -> Change:
         )
         work = _work(parts)
         why = (
-            f"it {' and '.join(work)}{f', in place of {_listed(list(sources)[:2])}' if sources else ''}"
-            if work
-            else "so that the balances close"
+            f"it {_doing(work)}{f', in place of {_listed(list(sources)[:2])}' if sources else ''}" if work else "so that the balances close"
         )
     else:
         takers = _takers([t for t in parts if _weight(t) > WORTH_A_WORD], id_)
@@ -151,7 +149,7 @@ def _taking_over(parts: Sequence[Transfer], own: str, told: _Told) -> str:
     for taker in _takers(parts, own)[:3]:
         done = {t.function for t in parts if t.target == taker and _weight(t) > WORTH_A_WORD} - said
         if done:
-            clauses.append(f"{told.short(taker)} {' and '.join(_DOES[f] for f in _DOES if f in done)}")
+            clauses.append(f"{told.short(taker)} {_doing([f for f in _DOES if f in done])}")
             said |= done
     left = [t.function for t in parts if t.target is None and _weight(t) > 1.0 and t.function not in said]
     words = {
@@ -164,13 +162,25 @@ def _taking_over(parts: Sequence[Transfer], own: str, told: _Told) -> str:
     return f"{_cap('; '.join(clauses))}." if clauses else ""
 
 
+def _doing(functions: Sequence[str]) -> str:
+    """ "holds the batter together and brings the liquid": a verb is said once.
+
+    >>> _doing(["set", "water", "fat"])
+    'holds the batter together and brings the liquid and the fat'
+    """
+    said: list[str] = []
+    for words in (_DOES[f] for f in functions):
+        verb, _, rest = words.partition(" ")
+        said.append(rest if said and said[-1].startswith((f"{verb} ", "the ")) and rest.startswith("the ") and verb == "brings" else words)
+    return " and ".join(said)
+
+
 def _work(parts: Sequence[Transfer]) -> list[str]:
-    """What something does in others' stead, its two main works."""
+    """The functions of what something does in others' stead, its two main works."""
     weights: dict[str, float] = {}
     for t in parts:
         weights[t.function] = weights.get(t.function, 0.0) + _weight(t)
-    main = [f for f, w in sorted(weights.items(), key=lambda kv: -kv[1]) if w > WORTH_A_WORD][:2]
-    return [_DOES[f] for f in main]
+    return [f for f, w in sorted(weights.items(), key=lambda kv: -kv[1]) if w > WORTH_A_WORD][:2]
 
 
 def _how(target: str | None, new: Mapping[str, Candidate], explained: set[str]) -> list[str]:

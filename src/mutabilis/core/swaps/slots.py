@@ -31,10 +31,11 @@ class Slot:
 
 
 def slots_of(job: Job, first: Answer) -> tuple[Slot, ...]:
-    """The nearest answer and as many of the others as were wished for, in the order of `LABELS`."""
+    """The nearest answer and the other kinds in the order of `LABELS`, until there are as many answers as were wished for."""
     found = [Slot("nearest", first, _nearest_fact(job, first))]
-    makers = (_larder, _least_to_buy, _most_protein, _simplest)
-    for maker in makers[: job.wishes.alternatives - 1]:
+    for maker in (_larder, _least_to_buy, _most_protein, _simplest):
+        if sum(s.answer is not None for s in found) >= job.wishes.alternatives:
+            break
         slot = maker(job, first)
         same = next((s for s in found if slot.answer and s.answer and s.answer.kind == slot.answer.kind), None)
         found.append(slot if same is None else Slot(slot.kind, None, empty=f"The {same.label} is it already: {slot.fact}."))
