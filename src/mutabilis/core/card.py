@@ -144,7 +144,8 @@ def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[Car
         for at in places:
             line = a.batter.lines[at]
             i = facts.ingredients[line.ingredient or ""]
-            beside = [*(line.states if use != "foam" else ()), *(["optional"] if line.optional else [])]
+            name = _name(line, facts)
+            beside = [*(s for s in line.states if use != "foam" and s not in name), *(["optional"] if line.optional else [])]
             if line.ranged:
                 beside.append(f"given as “{line.text}”")
             beside += [f"with {facts.ingredients[x].short}" for x in line.also]
@@ -152,6 +153,6 @@ def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[Car
                 beside.append(f"or {' or '.join(facts.ingredients[x].short for x in line.maybe)}: choose")
             if line.unread or line.guessed:
                 beside.append("not fully read")
-            rows.append(CardLine(_name(line, facts), line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
+            rows.append(CardLine(name, line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
         found.append(CardGroup(use, _TITLES[use], tuple(rows)))
     return tuple(found)

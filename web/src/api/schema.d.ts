@@ -1337,6 +1337,11 @@ export interface components {
              * @default
              */
             fact: string;
+            /**
+             * Unchanged
+             * @default
+             */
+            unchanged: string;
         };
         /**
          * Answered
@@ -1721,7 +1726,7 @@ export interface components {
         /**
          * BatterView
          * @description A batter with all that is known of it. `verdict` is the worst of the diets asked for, on the batter; `plate_verdict` with
-         *     what meets it on the pan and the plate.
+         *     what meets it on the pan and the plate; `at_fault`: something in it can be mended.
          */
         BatterView: {
             batter: components["schemas"]["Batter"];
@@ -1774,6 +1779,8 @@ export interface components {
             may_contain: string[];
             /** Warnings */
             warnings: components["schemas"]["Warning"][];
+            /** At Fault */
+            at_fault: boolean;
             cost: components["schemas"]["Cost"] | null;
         };
         /**
@@ -2002,7 +2009,7 @@ export interface components {
         /**
          * Change
          * @description One change: `source` what it was (None for something added), `target` what takes its place (None for something
-         *     dropped), the reason in words, and its figures. An answer in which nothing changes has one without source and target.
+         *     dropped), the reason in words, and its figures.
          */
         Change: {
             /** Source */
@@ -2036,7 +2043,7 @@ export interface components {
         /**
          * Choice
          * @description One thing that could stand in a line's place: grams by what it does (`held` says which), by volume and by weight for
-         *     comparison [g], the verdict of the diets asked for, and every balance it would move.
+         *     comparison [g], the verdict of the diets asked for, and every balance it would move; `note`: what spoon for spoon would come to.
          */
         Choice: {
             /** Ingredient */
@@ -2062,6 +2069,11 @@ export interface components {
             distance: number;
             /** Effects */
             effects: components["schemas"]["Effect"][];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * Clause
@@ -3305,7 +3317,8 @@ export interface components {
          * LineView
          * @description One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
          *     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
-         *     have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own.
+         *     have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own;
+         *     `called`: the cook's own name for it.
          */
         LineView: {
             line: components["schemas"]["BatterLine"];
@@ -3341,6 +3354,8 @@ export interface components {
             asks: components["schemas"]["Question"][];
             /** Beside */
             beside: components["schemas"]["Reply"][];
+            /** Called */
+            called: string;
         };
         /**
          * Load

@@ -288,7 +288,7 @@ class Guide:
     @cached_property
     def largest(self) -> LargestPiece | None:
         """The largest piece, its heat and its time, on the surface that was chosen or the usual one."""
-        return largest_piece(self.to_be, self.facts, self.state.chosen.surface if self.state.chosen else None)
+        return largest_piece(self.planned, self.facts, self.state.chosen.surface if self.state.chosen else None)
 
     def piece(self, surface: Surface, portion_ml: float | None = None, grease: GreaseKey = "film") -> Piece:
         """A piece on a surface, in the portion asked for or the usual one [mL]."""

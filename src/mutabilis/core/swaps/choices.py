@@ -39,7 +39,7 @@ class Effect:
 @dataclass(frozen=True, slots=True)
 class Choice:
     """One thing that could stand in a line's place: grams by what it does (`held` says which), by volume and by weight for
-    comparison [g], the verdict of the diets asked for, and every balance it would move."""
+    comparison [g], the verdict of the diets asked for, and every balance it would move; `note`: what spoon for spoon would come to."""
 
     ingredient: str
     name: str
@@ -51,6 +51,7 @@ class Choice:
     reason: str
     distance: float
     effects: tuple[Effect, ...]
+    note: str = ""
 
 
 def choices(
@@ -92,7 +93,7 @@ def choices(
         moved = sum(e.noticed for e in effects)
         found.append((
             distance + 0.12 * moved + (1.0 if verdict != "fits" else 0.0),
-            Choice(id_, new.name, grams, held, _by_volume(old, new, line.grams), to_step(new, line.grams), verdict, reason, distance, effects),
+            Choice(id_, new.name, grams, held, _by_volume(old, new, line.grams), to_step(new, line.grams), verdict, reason, distance, effects, _spoon_for_spoon(old, new)),
         ))  # fmt: skip
     return tuple(choice for _, choice in sorted(found, key=lambda pair: (pair[0], pair[1].ingredient))[:most])
 
@@ -118,6 +119,23 @@ def amount_for(old: Ingredient, new: Ingredient, grams: float, rest_min: float) 
         if a > 1e-6 and b > 1e-6 and 0.02 <= a / b <= 50:
             return to_step(new, grams * a / b), held
     return to_step(new, grams), "its weight"
+
+
+def _spoon_for_spoon(old: Ingredient, new: Ingredient) -> str:
+    """What a leavening would give put for another by the spoon: a habit that leaves a batter flat, or soapy.
+
+    Both by what a spoon of them weighs and the bicarbonate in it.
+    """
+    if old.group != "leavener" or new.group != "leavener":
+        return ""
+    was, now = (i.soda_fraction * i.grams_per_ml()[0] for i in (old, new))
+    if was <= 0 or now <= 0 or 0.7 < now / was < 1.4:
+        return ""
+    much = next(words for most, words in _PARTS if now / was <= most)
+    return f"Spoon for spoon it would give {much} the gas."
+
+
+_PARTS = ((0.22, "a fifth of"), (0.4, "a third of"), (0.7, "half of"), (2.5, "twice"), (3.3, "three times"), (99.0, "four times and more"))
 
 
 def _work(p: PerGram, key: str) -> float:

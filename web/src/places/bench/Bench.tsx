@@ -16,7 +16,8 @@ import { AddLine } from "./AddLine";
 import { useBench } from "./BenchContext";
 import { Cautions } from "./Cautions";
 import { CompareSheet } from "./CompareSheet";
-import { Choice, Head } from "./Head";
+import { Faults } from "./Faults";
+import { Head } from "./Head";
 import { LinePanel } from "./Line";
 import { AcidPicture, WaterPicture } from "./Pictures";
 import { PlateSection } from "./Plate";
@@ -25,6 +26,7 @@ import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
 import { SaveSheet } from "./SaveSheet";
 import { SetAside } from "./SetAside";
+import { Slots } from "./Slots";
 import { SwapSheet } from "./SwapSheet";
 import { isAsked, madeBatter, useAdaptation, useAnalysis } from "./useBench";
 import { WishRow } from "./Wishes";
@@ -64,7 +66,12 @@ export function Bench() {
   const failed = before.error ?? adaptation.error ?? made.error;
   const close = () => setOpen(null);
   const count = data?.answers.length ?? 0;
+  const slots = data?.slots ?? [];
   const choose = (n: number) => n < count && act({ type: "choose", answer: n });
+  const chooseSlot = (at: number) => {
+    const n = slots[at]?.answer;
+    if (typeof n === "number") choose(n);
+  };
 
   useKeys({
     u: undo,
@@ -76,7 +83,7 @@ export function Bench() {
     c: () => !empty && go("/card"),
     m: () => edited && act({ type: "mend" }),
     v: () => count > 1 && setOpen({ what: "compare" }),
-    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`${n}`, () => choose(n - 1)])),
+    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`${n}`, () => chooseSlot(n - 1)])),
   });
   useEffect(() => {
     document.title = `${state.name} · Mutabilis`;
@@ -121,6 +128,7 @@ export function Bench() {
         : state.wish.bans.includes(id)
           ? "struck"
           : "";
+  const unread = base.lines.some((l) => l.line.where === "batter" && (!l.line.ingredient || l.line.problem !== ""));
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 sm:px-6">
@@ -186,15 +194,13 @@ export function Bench() {
         </span>
       </header>
       <WishRow start={start} state={state} base={base} names={names} act={act} />
-      {data && data.faults.length > 0 && (
-        <p className="mt-2 border-l-[6px] border-warning bg-base-100 px-4 py-2">
-          <b className="text-warning">The batter itself is at fault.</b> {data.faults.join(" ")}
-        </p>
-      )}
+      <Faults base={base} diets={state.diets} act={act} />
       {data?.infeasible && (
         <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
-          <b className="text-error">It cannot be done as asked.</b> {data.infeasible.reasons.join(" ")}{" "}
-          {nearest && "The nearest that can stands on the right."}
+          <b className="text-error">{unread ? "A line first." : "It cannot be done as asked."}</b>{" "}
+          {data.infeasible.reasons.join(" ")}{" "}
+          {nearest &&
+            (unread ? "What it would be without it stands on the right." : "The nearest that can stands on the right.")}
         </section>
       )}
 
@@ -260,8 +266,11 @@ export function Bench() {
         >
           {after && answer ? (
             <>
-              <Head title={nearest === answer ? "The nearest that can" : "You will make"} batter={after} side="berry">
-                {count > 1 && <Choice count={count} chosen={state.chosen} onChoose={choose} />}
+              <Head
+                title={nearest !== answer ? "You will make" : unread ? "Without that line" : "The nearest that can"}
+                batter={after}
+                side="berry"
+              >
                 {edited && (
                   <>
                     <button
@@ -281,6 +290,7 @@ export function Bench() {
                   </>
                 )}
               </Head>
+              <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} onChoose={choose} />
               <Rows
                 rows={make}
                 side="berry"
@@ -304,6 +314,7 @@ export function Bench() {
                       Compare the {count} answers
                     </button>
                   )}
+                  {answer.fact && count > 1 && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
                   {answer.buy.length > 0
                     ? `To buy: ${answer.buy.join(", ")}. `
                     : start.larder_kept
@@ -312,6 +323,7 @@ export function Bench() {
                   <PieceWords batter={after} />
                 </p>
               )}
+              {answer.unchanged && !edited && <p className="mt-1 font-semibold">{answer.unchanged}</p>}
             </>
           ) : (
             <div className="mt-11 border-l-[6px] border-base-300 px-4 py-3">
@@ -428,7 +440,14 @@ export function Bench() {
         />
       )}
       {open?.what === "compare" && data && (
-        <CompareSheet base={base} answers={data.answers} chosen={state.chosen} onChoose={choose} onClose={close} />
+        <CompareSheet
+          base={base}
+          answers={data.answers}
+          slots={slots}
+          chosen={state.chosen}
+          onChoose={choose}
+          onClose={close}
+        />
       )}
       {open?.what === "save" && (
         <SaveSheet

@@ -1,4 +1,4 @@
-import type { AnswerView, BatterView } from "../../api/client";
+import type { Answered, AnswerView, BatterView } from "../../api/client";
 import { figure, grams, places } from "../../parts/format";
 import { Sheet } from "../../parts/Sheet";
 import { Verdict } from "../../parts/Verdict";
@@ -6,13 +6,14 @@ import { Verdict } from "../../parts/Verdict";
 type Props = {
   base: BatterView;
   answers: AnswerView[];
+  slots: Answered<"SlotView">[];
   chosen: number;
   onChoose: (n: number) => void;
   onClose: () => void;
 };
 
 /** All answers beside each other: what each holds, what must be bought for it, and what it loses. */
-export function CompareSheet({ base, answers, chosen, onChoose, onClose }: Props) {
+export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }: Props) {
   const ids = [
     ...new Set([base, ...answers.map((a) => a.batter)].flatMap((b) => b.lines.map((l) => l.line.ingredient))),
   ].filter((id): id is string => typeof id === "string");
@@ -40,7 +41,7 @@ export function CompareSheet({ base, answers, chosen, onChoose, onClose }: Props
                     onClick={() => onChoose(n)}
                     className={`min-h-11 rounded-field px-3 ${n === chosen ? "bg-primary text-primary-content" : "border border-primary text-primary"}`}
                   >
-                    answer {n + 1}
+                    {slots.find((s) => s.answer === n)?.label ?? `answer ${n + 1}`}
                   </button>
                 </th>
               ))}
@@ -58,6 +59,7 @@ export function CompareSheet({ base, answers, chosen, onChoose, onClose }: Props
                 </td>
               ))}
             </tr>
+            <Words title="The fact" answers={answers} words={(a) => a.fact} />
             <Words title="To buy" answers={answers} words={(a) => a.buy.join(", ") || "nothing"} />
             <Words title="Loses" answers={answers} words={(a) => a.worse.join("; ") || "nothing you would notice"} />
             <Words
@@ -110,6 +112,15 @@ export function CompareSheet({ base, answers, chosen, onChoose, onClose }: Props
           </tbody>
         </table>
       </section>
+      <ul className="mt-3 text-sm">
+        {slots
+          .filter((s) => s.answer === null)
+          .map((s) => (
+            <li key={s.kind}>
+              <b>{s.label}:</b> {s.empty}
+            </li>
+          ))}
+      </ul>
     </Sheet>
   );
 }

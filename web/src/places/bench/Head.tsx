@@ -29,24 +29,3 @@ export function Head({
     </h2>
   );
 }
-
-type ChoiceProps = { count: number; chosen: number; onChoose: (n: number) => void };
-
-/** Which of the answers stands. */
-export function Choice({ count, chosen, onChoose }: ChoiceProps) {
-  return (
-    <fieldset aria-label="Answers" className="flex items-baseline gap-0.5">
-      {Array.from({ length: count }, (_, n) => (
-        <button
-          key={n}
-          type="button"
-          aria-pressed={chosen === n}
-          onClick={() => onChoose(n)}
-          className={`min-w-8 rounded-field px-2 pointer-coarse:min-h-11 ${chosen === n ? "bg-primary font-bold text-primary-content" : "underline underline-offset-4"}`}
-        >
-          {n + 1}
-        </button>
-      ))}
-    </fieldset>
-  );
-}

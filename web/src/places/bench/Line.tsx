@@ -72,6 +72,7 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
             </b>
           ) : null}
           {c.reason}
+          {c.figures && <span className="block text-sm opacity-80">{c.figures}</span>}
         </p>
       ))}
       {answer && id && changes.length === 0 && <p>Stays as it is.</p>}

@@ -1,5 +1,7 @@
-import type { AnswerView, BatterView } from "../../api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { type AnswerView, api, type BatterView, got } from "../../api/client";
 import { grams, places } from "../../parts/format";
+import { useSettled } from "./useBench";
 
 /** How much to pour and hold back, and what the answer loses: said where no line is touched. */
 export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerView | undefined }) {
@@ -18,6 +20,7 @@ export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerVie
           </span>
         </p>
       )}
+      <Largest batter={batter} />
       {answer && answer.worse.length > 0 && (
         <p>
           <b>What it loses:</b> {answer.worse.join("; ")}.
@@ -26,6 +29,18 @@ export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerVie
       {!plan && <p className="opacity-80">Touch a line to see what it does and why it changed.</p>}
     </>
   );
+}
+
+/** The largest piece of this batter, its heat and its time. */
+function Largest({ batter }: { batter: BatterView }) {
+  const settled = useSettled(batter.batter, 400);
+  const piece = useQuery({
+    queryKey: ["piece", settled],
+    queryFn: ({ signal }) => got(api.POST("/api/piece", { body: { batter: settled, diets: [] }, signal })),
+    placeholderData: keepPreviousData,
+    enabled: batter.yields.whole > 0,
+  });
+  return piece.data ? <p>{piece.data.words}</p> : null;
 }
 
 /** What a piece is: how big, what it holds, what it costs. */

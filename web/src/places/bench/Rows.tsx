@@ -60,7 +60,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
               className="flex min-h-11 min-w-0 flex-1 flex-col justify-center gap-x-2 text-left lg:h-full lg:min-h-0 lg:flex-row lg:items-center lg:justify-start"
             >
               <span className="flex min-w-0 items-center gap-2">
-                <span className="truncate hover:underline">{view.name}</span>
+                <span className="truncate hover:underline">{view.called}</span>
                 {tags?.get(key) && <span className="shrink-0 text-sm text-primary">{tags.get(key)}</span>}
                 {mark && <span className="shrink-0 text-sm font-semibold">{mark}</span>}
                 {asks && <span className="shrink-0 text-sm font-semibold text-warning">asks</span>}

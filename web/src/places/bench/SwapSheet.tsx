@@ -41,6 +41,7 @@ export function SwapSheet({ batter, line, name, diets, onTake, onClose }: Props)
                 <span className="figure text-lg text-primary">{grams(c.grams)} g</span> for {c.held}; by weight{" "}
                 {grams(c.by_weight_g)} g{c.by_volume_g !== null && `, by volume ${grams(c.by_volume_g)} g`}
               </p>
+              {c.note && <p className="text-sm font-semibold text-warning">{c.note}</p>}
               <Effects effects={c.effects} />
             </div>
             <button

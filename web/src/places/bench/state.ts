@@ -71,6 +71,8 @@ export type Act =
   | { type: "madeGrams"; ingredient: string; grams: number }
   | { type: "swap"; from: string; to: Swap }
   | { type: "mend" }
+  | { type: "mendBase"; batter: Batter }
+  | { type: "flat" }
   | { type: "dropEdits" }
   | { type: "saved"; version: Version };
 
@@ -91,7 +93,7 @@ export function opened(version: Version, diets: string[] = []): BenchState {
 
 /** A bench with nothing on it, for a batter that is yet to be written down. */
 export function blank(diets: string[] = [], name = "New batter", base?: Batter): BenchState {
-  const empty = { lines: [], form: "griddle" as const, rest_c: 21, blender: false };
+  const empty = { lines: [], form: "griddle" as const, rest_c: 21, blender: false, flat: false };
   return {
     batterId: null,
     versionId: null,
@@ -190,6 +192,10 @@ export function reduce(state: BenchState, act: Act): BenchState {
       return { ...state, swaps: { ...state.swaps, [act.from]: act.to }, touched: true };
     case "mend":
       return { ...state, wish: mended(state), ...FRESH };
+    case "mendBase":
+      return { ...state, base: act.batter, ...FRESH };
+    case "flat":
+      return { ...state, base: { ...state.base, flat: true }, ...FRESH };
     case "dropEdits":
       return { ...state, made: {}, swaps: {}, touched: true };
     case "saved":

@@ -162,6 +162,7 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
         {card.last_share >= 0.1 && " and a small one"}. Serves {places(card.servings, 1)}. A bowl of{" "}
         {places(card.bowl_l, 1)} L and more.
       </p>
+      {card.largest && <p>{card.largest}</p>}
       {card.verdicts.length > 0 && (
         <p className="flex flex-wrap gap-x-4 font-semibold">
           {card.verdicts.map((v) => (
@@ -251,7 +252,11 @@ function typeSize(card: Card): number {
   const right = card.steps.reduce((all, s) => all + 1.4 + rows(`${s.text} ${s.why}`, 58), 0);
   const foot = [card.cautions, card.leftovers, card.contains].reduce((all, some) => all + rows(some.join(" "), 105), 4);
   const head =
-    4 + rows(card.name, 40) + rows(card.note, 90) + card.verdicts.reduce((all, v) => all + rows(v.reason, 90), 1);
+    4 +
+    rows(card.largest ?? "", 95) +
+    rows(card.name, 40) +
+    rows(card.note, 90) +
+    card.verdicts.reduce((all, v) => all + rows(v.reason, 90), 1);
   const all = head + Math.max(left, right) + 0.85 * foot;
   return Math.round(100 * Math.min(10.5, Math.max(5, 10 * Math.sqrt(42 / all)))) / 100;
 }

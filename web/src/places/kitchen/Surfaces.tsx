@@ -44,6 +44,7 @@ export function Surfaces() {
         iron_ml: null,
         places: 1,
         depth_mm: null,
+        web_mm: null,
         gap_cm: 1.5,
         usual_c: 185,
         heat_up_min: 5,
@@ -172,6 +173,15 @@ function Fields({
               max={60}
               whenDone
               onChange={(depth_mm) => set({ depth_mm })}
+            />
+            <NumberField
+              label="web of a waffle"
+              unit="mm"
+              value={s.web_mm ?? null}
+              min={3}
+              max={60}
+              whenDone
+              onChange={(web_mm) => set({ web_mm })}
             />
           </>
         )}

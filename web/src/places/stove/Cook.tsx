@@ -106,6 +106,11 @@ function ChooseSurface() {
           risen; {option.piece.per_load} lie on it with {places(option.surface.gap_cm ?? 0, 1)} cm between them.
         </p>
       )}
+      {view.cooking.largest && (
+        <p className="mt-1 text-lg">
+          On {view.cooking.largest.surface}: {view.cooking.largest.words}
+        </p>
+      )}
       <fieldset className="mt-4 flex flex-wrap items-center gap-2">
         <legend className="float-left mr-3 text-lg">Grease</legend>
         {greases.map((g) => (

@@ -1,0 +1,39 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Batter, type BatterView, got } from "../../api/client";
+import type { Act } from "./state";
+
+/** What is at fault in the batter itself, and its mend in one touch; a lack of lift may be meant. */
+export function Faults({ base, diets, act }: { base: BatterView; diets: string[]; act: (act: Act) => void }) {
+  const found = useQuery({
+    queryKey: ["mend", base.batter, diets],
+    queryFn: ({ signal }) => got(api.POST("/api/mend", { body: { batter: base.batter, diets }, signal })),
+    enabled: base.at_fault,
+  });
+  if (!base.at_fault || !found.data || found.data.faults.length === 0) return null;
+  const { faults, mend, may_be_flat } = found.data;
+  return (
+    <section
+      aria-label="At fault"
+      className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-1 border-l-[6px] border-warning bg-base-100 px-4 py-2"
+    >
+      <p className="min-w-72 flex-1">
+        <b className="text-warning">The batter itself is at fault.</b> {faults.join(" ")}{" "}
+        {mend ? <b>{mend.words}</b> : "Nothing mends it without another fault."}
+      </p>
+      {mend && <Do onClick={() => act({ type: "mendBase", batter: mend.batter as Batter })}>Mend it</Do>}
+      {may_be_flat && <Do onClick={() => act({ type: "flat" })}>It is meant to be flat</Do>}
+    </section>
+  );
+}
+
+function Do({ children, onClick }: { children: string; onClick: () => void }) {
+  return (
+    <button
+      type="button"
+      className="min-h-11 rounded-field border border-primary px-4 font-semibold text-primary hover:bg-primary hover:text-primary-content"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
