@@ -28,7 +28,7 @@ def whole(page: Page) -> None:
 
 def why(page: Page) -> None:
     """A line touched: its ribbons and its reasons."""
-    have(page).get_by_role("button", name=re.compile("^whole egg")).click()
+    have(page).get_by_role("button", name=re.compile("^eggs")).click()
 
 
 def ledger(page: Page) -> None:

@@ -20,6 +20,7 @@ MOST_PER_ROLE = {"flour": 7, "starch": 2, "binder": 7, "moist": 2, "liquid": 4, 
 MAJOR = frozenset({"milk", "egg", "wheat", "soy", "peanut", "tree_nut", "sesame", "lupin"})
 # With a wish on nutrients or cost these may go altogether; else they keep to their share.
 YIELDING = ("sugar", "liquid_sweetener", "fat_solid", "fat_oil", "fruit_puree", "vegetable", "mix_in", "salt", "leavener")
+SWEET = ("sugar", "liquid_sweetener", "polyol_sweetener", "intense_sweetener", "fruit_puree")
 Readings = Mapping[str, PackReading]
 
 
@@ -27,7 +28,7 @@ Readings = Mapping[str, PackReading]
 class Candidate:
     """One variable of the model. `base_g` is what the base has of it [g]; `new` where it would have to be fetched. `low`
     and `high` bound its grams; `least` and `most` are shares of `basis` for what is new. `held`: at an amount that was set by
-    hand; `whole_g`: it comes in pieces of so many grams."""
+    hand; `twin`: the base's own thing from a cleaner mill; `whole_g`: it comes in pieces of so many grams."""
 
     ingredient: Ingredient
     base_g: float
@@ -43,6 +44,7 @@ class Candidate:
     technique: str = ""
     strange: float = 0.0
     held: bool = False
+    twin: bool = False
     whole_g: float = 0.0
 
 
@@ -193,6 +195,11 @@ class Gathering:
         return low * amount, high * amount
 
     @property
+    def savoury(self) -> bool:
+        """Whether nothing sweet is in the batter: sugar, syrup or fruit."""
+        return not any(self.facts.ingredients[k].group in SWEET for k in self.grams)
+
+    @property
     def form(self) -> str:
         """The form of the answer."""
         return self.wishes.form or self.base.form
@@ -211,6 +218,8 @@ class Gathering:
         for usage in self.facts.craft.usages:
             groups = [g for g in usage.replaces if g in self.replaced]
             i = self.available(usage.ingredient) if groups and self.course.may_fetch(usage.role) else None
+            if usage.role in ("moist", "sweetener") and self.savoury:
+                continue  # nothing sweet into a batter that is not
             if i is None or not self._allowed(i, taken) or (powder and i.id.startswith("baking_powder")):
                 continue  # one powder is enough
             cost = min(usage.replaces[g] for g in groups)
@@ -224,7 +233,7 @@ class Gathering:
                 share = self.facts.craft.keep.get(gone_.group, (0.7, 1.3))
                 free = self.carb_cap or self.wishes.max_cost is not None or (self.course.free_flours and gone_.is_flour)
                 low = 0.0 if free else share[0] * amount
-                found[twin.id] = Candidate(twin, 0.0, low, max(1.0, share[1]) * amount, True, self._role(twin.id), 0.0, 0.0)
+                found[twin.id] = Candidate(twin, 0.0, low, max(1.0, share[1]) * amount, True, self._role(twin.id), 0.0, 0.0, twin=True)
         by_role: dict[str, list[Candidate]] = {}
         for candidate in found.values():
             by_role.setdefault(candidate.role, []).append(candidate)

@@ -46,6 +46,10 @@ class Family(BaseModel):
     new: int = 1
     most: float = 1.0
 
+    def holds(self, ingredient: str) -> bool:
+        """Whether an ingredient, or what it is the certified twin of, is one of them."""
+        return ingredient.removesuffix("_gf") in self.members
+
 
 class StandIn(BaseModel):
     """What stands in for things folded in or served with a piece: of `kind`, the first of `by` that fits, gram for gram."""

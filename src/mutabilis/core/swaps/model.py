@@ -176,8 +176,8 @@ class Program:
             air = self._sum([t.air.get(c.ingredient.id, 0.0) for c in self.candidates])
             self._near(air, t.foam, 0.4 * t.foam, 0.5)
         for family in craft.families:
-            row = {i: 1.0 for i, c in enumerate(self.candidates) if c.new and c.ingredient.id in family.members}
-            if len(row) > 1:
+            row = {i: 1.0 for i, c in enumerate(self.candidates) if c.new and not c.twin and family.holds(c.ingredient.id)}
+            if row and family.most < 1:
                 self._row(
                     {**{j: -family.most * v for j, v in flour.items()}, **{i: 1.0 - family.most * flour.get(i, 0.0) for i in row}},
                     -math.inf,
@@ -350,7 +350,8 @@ class Program:
                     if d.new and d.role == "sweetener":
                         self._row({i: 1.0, self._binary[d.ingredient.id]: c.high}, -math.inf, c.high)
         for family in craft.families:
-            row = {self._binary[id_]: 1.0 for id_ in family.members if id_ in self._binary}
+            twins = {c.ingredient.id for c in self.candidates if c.twin}
+            row = {column: 1.0 for id_, column in self._binary.items() if family.holds(id_) and id_ not in twins}
             if len(row) > family.new:
                 self._row(row, 0.0, float(family.new))
         for role, row in members.items():
