@@ -23,4 +23,4 @@ line is looked at again before it is written anew (`.venv/bin/python -m scripts.
 
 if __name__ == "__main__":
     facts = load_facts()
-    Path("docs/judged.md").write_text(HEAD + document(judged(0), facts) + "\n", encoding="utf-8")
+    Path("docs/judged.md").write_text(HEAD + document(judged(), facts) + "\n", encoding="utf-8")

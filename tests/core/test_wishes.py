@@ -287,6 +287,20 @@ def test_oat_drink_for_soy_in_a_crepe_is_thinned_with_water(solve):
     assert found.answers and "water" in found.answers[0].kind
 
 
+@pytest.mark.parametrize("pieces", [6, 11, 17])
+@pytest.mark.parametrize("diets", [("vegan",), ("gluten_free",), ("dairy_free",), ("nut_free",)], ids="+".join)
+def test_as_many_pieces_as_were_wished_and_eggs_whole_or_beaten(diets, pieces, solve, facts):
+    """None is short, none stands over; an egg that does not come out whole is beaten and weighed, and its line says so."""
+    for text in (PLAIN, RIDGE, "2 ripe bananas\n2 eggs\n100 g oat flour\n1 tsp baking powder\n100 ml milk"):
+        answer = solve(text, diets=diets, pieces=pieces).answers[0].analysis
+        assert answer.yields.whole == pieces and answer.yields.last_share < 0.25
+        for line in answer.batter.lines:
+            if line.ingredient == "egg":
+                whole = line.grams / facts.ingredients["egg"].unit_g
+                assert abs(whole - round(whole)) < 0.01 or "beaten" in line.text
+            assert f"{line.grams:g} g" in line.text  # what it says is what it weighs
+
+
 def test_whole_things_stay_whole_and_keep_the_cooks_words(solve, facts):
     text = "200 g plain flour\n2 ripe bananas\n2 large eggs\n180 ml semi-skimmed milk\n2 tsp baking powder\n30 g butter"
     base = solve(text).base.batter

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cache
 from pathlib import Path
 
 from mutabilis.core.analysis import Analysis
@@ -60,8 +60,8 @@ def kinds(facts: Facts, profile: Profile) -> Iterator[Kind]:
         yield Kind(name, Batter(lines=read_lines(lines, facts, profile), form=form, servings=float(serves)))
 
 
-@lru_cache(maxsize=1)
-def judged(facts_id: int) -> list[Judged]:
+@cache
+def judged() -> list[Judged]:
     """Every kind for every guest, solved once in a run."""
     from mutabilis.data import load_facts
 

@@ -15,7 +15,7 @@ DOC = Path(__file__).parents[2] / "docs/judged.md"
 
 @pytest.fixture(scope="module")
 def found() -> list[Judged]:
-    return judged(0)
+    return judged()
 
 
 def test_the_screens_over_the_kinds(found, facts):

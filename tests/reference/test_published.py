@@ -9,6 +9,7 @@ from mutabilis.core.leavening import swap_leavening
 from mutabilis.core.ledgers.lift import gas_ml
 from mutabilis.core.ledgers.water import spread_from_stress, stress_from_spread
 from mutabilis.core.measures import measure
+from mutabilis.core.swaps.choices import amount_for
 from tests.conftest import BUTTERMILK
 
 SODA = 84.007  # g/mol, IUPAC atomic weights
@@ -154,3 +155,22 @@ def test_an_overdose_of_soda_is_heard(analysed):
     meq = a.lift.residual_alkali_meq_per_100g * a.batter_g / 100
     mended = analysed(BUTTERMILK.replace("1 tsp bicarb", f"{3 * 4.6 - meq * SODA / 1000:.2f} g bicarb"))
     assert mended.lift.residual_alkali_meq_per_100g < 0.05
+
+
+@pytest.mark.parametrize(("drink", "low_mpas", "high_mpas"), [("oat_drink", 4.0, 10.0), ("soy_drink", 2.5, 8.0), ("skim_milk", 1.5, 2.0)])
+def test_a_drink_thickens_by_its_viscosity(drink, low_mpas, high_mpas, facts):
+    """Between milk (2 mPa·s) and stirred buttermilk (80) the scale runs with the logarithm; a row lies within what is published, within
+    a fiftieth of the scale."""
+    milk, buttermilk = (facts.ingredients[k].thickening for k in ("whole_milk", "buttermilk"))
+
+    def at(mpas):
+        return milk + (buttermilk - milk) * math.log(mpas / 2) / math.log(80 / 2)
+
+    assert at(low_mpas) - 0.02 <= facts.ingredients[drink].thickening <= at(high_mpas) + 0.02
+
+
+def test_fresh_yeast_is_a_third_as_strong_as_dried(facts):
+    dried, fresh = facts.ingredients["dried_yeast"], facts.ingredients["fresh_yeast"]
+    assert amount_for(fresh, dried, 21, 10, facts.craft.equal) == (7.0, "its work")
+    assert amount_for(dried, fresh, 7, 10, facts.craft.equal)[0] == pytest.approx(21)
+    assert dried.tsp_g == 4 and dried.unit_g == 7

@@ -37,7 +37,7 @@ def test_why_is_one_touch_away(page):
     have(page).get_by_role("button", name=re.compile("^eggs")).click()
     why = page.get_by_role("region", name="Why")
     expect(why).to_contain_text("Vegan: comes from an animal")
-    expect(why).to_contain_text("holds the batter together")  # in words, with the figures beneath
+    expect(why).to_contain_text("now binds")  # in words, with the figures beneath
     expect(why).to_contain_text(re.compile(r"\d+ g of water"))
     expect(why).to_contain_text("egg of set")
     page.get_by_role("button", name=re.compile("^Lift")).click()

@@ -18,6 +18,7 @@ FAULTS = (*PLAIN_FAULTS, "lift_none", "lift_twice", "set_weak", "set_rubbery")
 MENDABLE = (*FAULTS, "acid_left", "lift_low")
 
 
+TWICE = 0.25  # of the gas of self-raising flour, so much beside it is a second leavening (a judgement)
 MEETS_SODA = 1.5  # meq of acid left over in 100 g, which soda would have met (a judgement)
 
 
@@ -97,9 +98,9 @@ def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
     powder = sum(p.grams for p in bowl.portions if p.ingredient.group == "leavener" and p.per.acid > 0)
     if powder and sour > MEETS_SODA and x.verdict in ("none", "low"):
         say("powder_for_soda", "Powder stands where soda would meet the acid: spoon for spoon it gives about a third of the gas of soda.")
-    raising = sum(p.grams for p in bowl.portions if p.per.soda and p.ingredient.is_flour)
-    powders = sum(p.grams for p in bowl.portions if p.ingredient.group == "leavener")
-    if raising and powders > 0.02 * raising:
+    own = sum(p.grams * p.per.soda for p in bowl.portions if p.ingredient.is_flour)
+    beside = sum(p.grams * p.per.soda for p in bowl.portions if p.ingredient.group == "leavener")
+    if own and beside > TWICE * own:
         say("lift_twice", "Self-raising flour carries its own powder: with more beside it, lift is counted twice.")
     if x.latest_min is not None and x.latest_min < bowl.rest_min:
         say(

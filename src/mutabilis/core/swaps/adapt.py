@@ -1,7 +1,7 @@
 """Adapting a batter: choose ingredients and amounts so that every balance stays where it was, or say why that cannot be."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..analysis import Analysis, analyse, per_serving
 from ..batter import Batter, BatterLine
@@ -20,10 +20,12 @@ from .reasons import Change, unchanged
 from .saying import cautions_for, clash_reasons, sureness
 from .slots import Slot, slots_of
 from .wishes import Wishes
+from .writing import in_whole_grams
 
 NEAR = 0.45  # closeness below which nothing is near: better none than an absurd one
 NEAR_ENOUGH = 0.55  # closeness at which no other way is tried
-PIECES_OFF = 0.03  # a share of the pieces wished, beyond which their number is made to meet the wish
+PIECES_OVER = 0.2  # of a piece: so much may be left over where a number of pieces is wished, and none may be short
+PIECES_TRIES = 3
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,14 +51,20 @@ class Adaptation:
 def adapt(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None) -> Adaptation:
     """Adapt `base` to `wishes`. KeyError for a diet that is not known; everything else is an answer or a reason."""
     found = _adapted(base, wishes, facts, profile, readings)
-    if wishes.pieces is None or not found.answers or (now := found.answers[0].analysis.yields.pieces) <= 0:
+    if wishes.pieces is None:
         return found
-    # Another form, or another foam, pours other pieces out of the same grams: where that is noticed, it is solved at the right size.
-    off = wishes.pieces / now
-    if abs(off - 1) < PIECES_OFF:
-        return found
-    again = _adapted(base, wishes.model_copy(update={"pieces": wishes.pieces * off}), facts, profile, readings)
-    return again if again.answers else found
+    # Another form, or another foam, pours other pieces out of the same grams: it is solved at the size that gives the pieces wished.
+    size = wishes.pieces
+    for _ in range(PIECES_TRIES):
+        now = found.answers[0].analysis.yields.pieces if found.answers else 0.0
+        if now <= 0 or wishes.pieces <= now <= wishes.pieces + PIECES_OVER:
+            break
+        size *= (wishes.pieces + PIECES_OVER / 2) / now
+        again = _adapted(base, wishes.model_copy(update={"pieces": size}), facts, profile, readings)
+        if not again.answers:
+            break
+        found = replace(again, base=found.base)
+    return found
 
 
 def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None) -> Adaptation:
@@ -77,7 +85,10 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
         return cannot("There is nothing in the bowl that could be read.")
     fits = _fits_already(before, wishes, rules)
     if fits and not course.mends:
-        return told([Slot("nearest", _as_it_is(before, rules), "it is what you have")])
+        after = before
+        if wishes.pieces is not None:
+            after = analyse(in_whole_grams(base, facts), facts, profile, {**facts.diets, **rules}, readings)
+        return told([Slot("nearest", _as_it_is(after, rules), "it is what you have")])
     if fits and (mend := mended(before, facts, profile, readings, wishes.diets)) is not None:
         return told([Slot("nearest", _as_it_is(mend.analysis, rules, mend.changes, before), "what you have, mended")])
     if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in fill(base, facts).portions):

@@ -166,7 +166,9 @@ class Gathering:
             low = high = wishes.locked[i.id]
         if i.id in wishes.poured:
             low, high = wishes.poured[i.id], max(high, wishes.poured[i.id])
-        return Candidate(i, amount, low, max(low, high), False, self._role(i.id), 0.0, 0.0, held=held, whole_g=whole_step(i))
+        return Candidate(
+            i, amount, low, max(low, high), False, self._role(i.id), 0.0, 0.0, held=held, whole_g=whole_step(i) if i.group == "egg" else 0.0
+        )
 
     def _range(self, i: Ingredient, amount: float, whole: Mapping[Ingredient, float]) -> tuple[float, float]:
         course, limits = self.course, self.facts.craft.limits

@@ -87,7 +87,7 @@ def choices(
         verdict, reason = _verdict(new, rules, profile, readings)
         if verdict == "conflicts":
             continue
-        grams, held = amount_for(old, new, line.grams, rest)
+        grams, held = amount_for(old, new, line.grams, rest, facts.craft.equal)
         after = analyse(swapped(batter, at, new, grams), facts, profile, {})
         effects = _effects(before, after)
         moved = sum(e.noticed for e in effects)
@@ -110,8 +110,13 @@ def swapped(batter: Batter, at: int, new: Ingredient, grams: float) -> Batter:
     return batter.model_copy(update={"lines": tuple(lines)})
 
 
-def amount_for(old: Ingredient, new: Ingredient, grams: float, rest_min: float) -> tuple[float, str]:
-    """Grams of `new` that do the work of `grams` [g] of `old`, and which work that is; by weight where the two share none."""
+def amount_for(
+    old: Ingredient, new: Ingredient, grams: float, rest_min: float, equal: Mapping[str, float] | None = None
+) -> tuple[float, str]:  # fmt: skip
+    """Grams of `new` that do the work of `grams` [g] of `old`, and which work that is; by weight where the two share none. `equal`: grams
+    that do the same work which no balance reckons."""
+    if equal and old.id in equal and new.id in equal:
+        return to_step(new, grams * equal[new.id] / equal[old.id]), "its work"
     kind = KINDS.get(old.group)
     if kind is not None and KINDS.get(new.group) == kind:
         held, key = _HELD[kind]

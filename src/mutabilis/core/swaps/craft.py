@@ -97,6 +97,7 @@ class Craft(BaseModel):
     curds: tuple[str, ...] = ()
     swaps: tuple[StandIn, ...] = ()
     twins: dict[str, str] = {}
+    equal: dict[str, float] = {}
 
     def stand_ins(self, ingredient: str) -> tuple[str, ...]:
         """What may stand in for a thing folded in or served with a piece, the nearest first."""
@@ -122,7 +123,7 @@ class Craft(BaseModel):
                 "usages": usages, "members": table["members"], "keep": table["keep"], "new_thing": notice.pop("new_thing"),
                 "keep_weight": notice.pop("keep"), "far_weight": notice.pop("far"), "notice": notice, "limits": table.get("limits", {}),
                 "families": list(table.get("family", {}).values()), "flavours": list(table.get("flavour", {}).values()),
-                "curds": table.get("kinds", {}).get("curd", ()), "swaps": list(table.get("stand_in", {}).values()), "twins": table.get("twins", {}),
+                "curds": table.get("kinds", {}).get("curd", ()), "swaps": list(table.get("stand_in", {}).values()), "twins": table.get("twins", {}), "equal": table.get("equal", {}),
             }
         )  # fmt: skip
 

@@ -75,7 +75,7 @@ class Job:
         self.led = before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in self.gathered.removed) and before.lift.air_ml <= 0
         if self.led:
             self._by_flour()
-        self.writer = Writer(base, self.rules, facts, profile, readings or {}, frozenset(self.targets.air))
+        self.writer = Writer(base, self.rules, facts, profile, readings or {}, frozenset(self.targets.air), wishes.pieces is not None)
         self.program = Program(self.gathered.candidates, self.targets, facts.craft, profile, course)
         for pin in wishes.pins:
             self.program.pin(pin, 0.0)

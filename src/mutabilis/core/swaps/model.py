@@ -29,9 +29,9 @@ HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
 HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
 GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028, 0.07)  # egg-equivalents of gel per g flour
 SLOPES = 4
+PROMISING_LEAN = 8  # where carbohydrate has a ceiling the field is wide and its flours few: more cost time and found nothing
 PROMISING = 10  # 8 lost a third of the closeness of some vegan, gluten-free curd cakes; more found no better
 GAP = 0.02  # of the objective; a cook would not notice what lies between
-Cut = tuple[frozenset[str], int]  # of these new ingredients, at most so many
 SECOND_BINDER = 0.7  # what it costs to reach for another binder
 SOFT_CAP = 6.0  # weight of a ceiling or floor a serving when the nearest is sought: it yields before the batter does
 EASED = 12.0  # weight of what must hold, where something is shown rather than nothing
@@ -51,7 +51,7 @@ class Solved:
 
 
 class Program:
-    """Rows and columns, built once for a field of candidates, solved several times with cuts and with a corrected φ."""
+    """Rows and columns, built once for a field of candidates, solved several times with a corrected φ."""
 
     def __init__(
         self, candidates: Sequence[Candidate], targets: Targets, craft: Craft, profile: Profile, course: Course = STRAIGHT
@@ -398,7 +398,6 @@ class Program:
 
     def solve(
         self,
-        cuts: Sequence[Cut] = (),
         only: frozenset[str] | None = None,
         thorough: bool = False,
         without: frozenset[int] = frozenset(),
@@ -406,7 +405,7 @@ class Program:
         quick: bool = False,
         wide: bool = False,
     ) -> Solved | None:
-        """Solve. `cuts` keep answers apart; `only` fixes which new ingredients are used and makes the rest a plain linear
+        """Solve. `only` fixes which new ingredients are used and makes the rest a plain linear
         program; `without` leaves out candidates by their place, `fixed` holds some at their grams; `quick` takes the narrowed
         answer even where it cannot hold a hard wish. None where nothing satisfies the rows.
 
@@ -414,7 +413,7 @@ class Program:
         with sloped fixed costs (dynamic slope scaling, Kim and Pardalos 1999), and the binaries decide among those that
         showed up. `thorough` skips the narrowing: the measure that the benchmark holds it against.
         """
-        rows = self._packed(cuts)
+        rows = Rows.of(self._rows, self._row_low, self._row_high)
         column_low, column_high = np.array(self._low), np.array(self._high)
         costs, integer = np.array(self._costs), np.array(self._integer)
         for at in without:
@@ -426,7 +425,8 @@ class Program:
                 column_low[column] = column_high[column] = float(id_ in only)
             integer = np.zeros_like(integer)
         elif not thorough and len(self._binary) > 9:
-            promising = self._promising(rows, cuts, 2 * PROMISING if wide else PROMISING)
+            few = PROMISING_LEAN if self.targets.lean else PROMISING
+            promising = self._promising(rows, 2 * few if wide else few)
             for id_, column in self._binary.items():
                 if id_ not in promising:
                     column_high[column] = 0.0
@@ -436,8 +436,8 @@ class Program:
         x, value = result
         if only is None and not thorough and not quick and not self._hopeless and self._short(x):
             if wide:
-                return self.solve(cuts, thorough=True)  # narrowed too far, or it cannot be done: say so only after a full look
-            return self.solve(cuts, wide=True)
+                return self.solve(thorough=True)  # narrowed too far, or it cannot be done: say so only after a full look
+            return self.solve(wide=True)
         used = frozenset(id_ for id_, column in self._binary.items() if x[column] > 0.5)
         broken = {name: sum(float(x[s]) for s in slacks) / scale for name, (slacks, scale) in self._hard.items()}
         return Solved([max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02})
@@ -446,25 +446,18 @@ class Program:
         """Whether a hard wish is missed by more than rounding."""
         return any(x[s] > 0.02 * scale for slacks, scale in self._hard.values() for s in slacks)
 
-    def _packed(self, cuts: Sequence[Cut]) -> Rows:
-        cut_rows = [{self._binary[i]: 1.0 for i in ids} for ids, _ in cuts]
-        low = [*self._row_low, *(-math.inf for _ in cuts)]
-        return Rows.of([*self._rows, *cut_rows], low, [*self._row_high, *(float(most) for _, most in cuts)])
-
-    def _promising(self, rows: Rows, cuts: Sequence[Cut], most: int) -> set[str]:
+    def _promising(self, rows: Rows, most: int) -> set[str]:
         """The new ingredients worth a binary: those that any of a few sloped linear programs takes up."""
         where = {c.ingredient.id: i for i, c in enumerate(self.candidates)}
         tops = {id_: self._tops[id_] for id_ in self._binary}
         slope = {id_: 1.0 / max(0.35 * top, 1e-6) for id_, top in tops.items()}
-        stale = {id_ for ids, _ in cuts for id_ in ids}
         self._hopeless = False
         found: dict[str, float] = {id_: math.inf for id_, column in self._binary.items() if self._low[column] > 0}
         for _ in range(SLOPES):
             costs = np.array(self._costs)
             for id_, column in self._binary.items():
-                fixed = costs[column] * (3.0 if id_ in stale else 1.0)
+                costs[where[id_]] += costs[column] * slope[id_]
                 costs[column] = 0.0
-                costs[where[id_]] += fixed * slope[id_]
             result = minimise(costs, rows, np.array(self._low), np.array(self._high), None, 0.0)
             if result is None:
                 break

@@ -8,6 +8,7 @@ from ..analysis import Analysis
 from ..batter import Batter, BatterLine
 from ..diets import DietRule
 from ..facts import Facts
+from ..ingredients import KINDS
 from .candidates import Candidate, Gathered
 from .craft import Flavour
 from .saying import flavours_gone, mend_of
@@ -16,8 +17,13 @@ from .writing import Writer
 
 # What a thing does in another's stead, and what is named first: the work a cook thinks of before the water in it.
 _DOES = {
-    "set": "holds the batter together", "flour": "carries the batter", "lift": "lifts it", "acid": "sours it", "water": "brings the liquid",
-    "fat": "brings the fat", "sweet": "sweetens it", "salt": "salts it",
+    "set": "binds", "flour": "gives the body", "lift": "lifts", "acid": "sours", "water": "brings the liquid", "fat": "brings the fat", "sweet": "sweetens",
+    "salt": "salts",
+}  # fmt: skip
+# What a small move of a line keeps as it was, by its kind.
+_KEEPS = {
+    "flour": "thickness", "liquid": "thickness", "sweetener": "sweetness", "fat": "richness", "leavener": "lift", "acid": "sourness",
+    "salt": "saltiness", "set": "hold", "protein": "protein",
 }  # fmt: skip
 _SCALE = {"flour": 20.0, "water": 40.0, "set": 0.4, "fat": 5.0, "lift": 10.0, "acid": 8.0, "sweet": 8.0, "salt": 0.6}
 WORTH_A_WORD = 0.35  # of what a cook notices of a function
@@ -66,6 +72,11 @@ def changes_for(
         parts = [t for t in moved if t.source == i.id]
         takers = _takers(parts, i.id)
         target = next((t for t in takers if t in new), takers[0] if takers else None)
+        if i.group == "mix_in":  # gram for gram, by its kind: no part of the batter's balance
+            target = next((x for x in facts.craft.stand_ins(i.id) for x in (x, f"{x}_gf") if x in told.now), None)
+            instead = f"{_cap(told.short(target))} in its place." if target else "Nothing that fits stands in for it."
+            changes.append(Change(i.short, told.short(target) if target else None, f"{_cap(why)}. {instead}", i.id, target))
+            continue
         said = [
             f"{_cap(why)}.",
             _taking_over(parts, i.id, told) or "Nothing need take its place.",
@@ -85,7 +96,7 @@ def changes_for(
             said = [
                 f"{_cap(c.ingredient.short)} goes in: it {_doing(work)}."
                 if work
-                else f"{_cap(c.ingredient.short)} goes in, so that the balances close.",
+                else f"{_cap(c.ingredient.short)} goes in, so that the batter stays in balance.",
                 *_how(id_, new, explained),
             ]
             explained.add(id_)
@@ -121,21 +132,15 @@ def _moved(c: Candidate, grams: float, told: _Told) -> Change:
     parts = [t for t in told.moved if (t.target if more else t.source) == id_ and t.source != t.target]
     ratio = max(grams, c.base_g) / max(min(grams, c.base_g), 0.05)
     amount = f"{'A little ' if ratio < A_LITTLE else 'Much ' if ratio > FAR else ''}{'more' if more else 'less'} of it"
-    if more:
+    others = _takers([t for t in parts if _weight(t) > WORTH_A_WORD], id_)
+    why = f"to keep the {_KEEPS.get(KINDS.get(c.ingredient.group, ''), 'balance')} the same"
+    if more and (work := _work(parts)):
         sources = dict.fromkeys(
             told.short(t.source) for t in sorted(parts, key=_weight, reverse=True) if t.source and _weight(t) > WORTH_A_WORD
         )
-        work = _work(parts)
-        why = (
-            f"it {_doing(work)}{f', in place of {_listed(list(sources)[:2])}' if sources else ''}" if work else "so that the balances close"
-        )
-    else:
-        takers = _takers([t for t in parts if _weight(t) > WORTH_A_WORD], id_)
-        why = (
-            f"{_listed([told.short(t) for t in takers[:2]])} {'does' if len(takers[:2]) == 1 else 'do'} part of its work"
-            if takers
-            else "so much is not needed"
-        )
+        why = f"it {_doing(work)}" + (f", in place of {_listed(list(sources)[:2])}" if sources else "")
+    elif not more and others:
+        why = f"{_listed([told.short(t) for t in others[:2]])} {'does' if len(others) == 1 else 'do'} part of its work"
     return Change(
         c.ingredient.short, c.ingredient.short, f"{_cap(amount)}: {why}.", id_, id_,
         f"{_amount(c.base_g)} → {_amount(grams)}" + (f"; {tail}" if (tail := _figures(parts, id_, 0.0, told)) else ""),
@@ -148,8 +153,10 @@ def _taking_over(parts: Sequence[Transfer], own: str, told: _Told) -> str:
     said: set[str] = set()
     for taker in _takers(parts, own)[:3]:
         done = {t.function for t in parts if t.target == taker and _weight(t) > WORTH_A_WORD} - said
+        if done == {"salt"} and clauses:
+            continue
         if done:
-            clauses.append(f"{told.short(taker)} {_doing([f for f in _DOES if f in done])}")
+            clauses.append(f"{told.short(taker)} now {_doing([f for f in _DOES if f in done])}")
             said |= done
     left = [t.function for t in parts if t.target is None and _weight(t) > 1.0 and t.function not in said]
     words = {
@@ -163,16 +170,17 @@ def _taking_over(parts: Sequence[Transfer], own: str, told: _Told) -> str:
 
 
 def _doing(functions: Sequence[str]) -> str:
-    """ "holds the batter together and brings the liquid": a verb is said once.
+    """ "binds and brings the liquid": a verb is said once, and salt only where there is nothing else to say.
 
-    >>> _doing(["set", "water", "fat"])
-    'holds the batter together and brings the liquid and the fat'
+    >>> _doing(["set", "water", "fat"]), _doing(["fat", "salt"]), _doing(["salt"])
+    ('binds, brings the liquid and the fat', 'brings the fat', 'salts')
     """
-    said: list[str] = []
-    for words in (_DOES[f] for f in functions):
-        verb, _, rest = words.partition(" ")
-        said.append(rest if said and said[-1].startswith((f"{verb} ", "the ")) and rest.startswith("the ") and verb == "brings" else words)
-    return " and ".join(said)
+    told = [f for f in functions if f != "salt"] or list(functions)
+    brings = [f for f in ("water", "fat") if f in told]
+    said = [_DOES[f] for f in told if f not in brings]
+    if brings:
+        said.append(" and ".join([_DOES[brings[0]], *(_DOES[f].removeprefix("brings ") for f in brings[1:])]))
+    return ", ".join(said) if len(brings) > 1 else _listed(said)
 
 
 def _work(parts: Sequence[Transfer]) -> list[str]:
@@ -224,7 +232,7 @@ def _takers(parts: Iterable[Transfer], own: str) -> list[str]:
 
 
 def _listed(names: Sequence[str]) -> str:
-    return " and ".join(names)
+    return ", ".join(names[:-1]) + (" and " if len(names) > 1 else "") + names[-1] if names else ""
 
 
 def _amount(grams: float) -> str:

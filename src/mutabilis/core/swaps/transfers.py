@@ -26,7 +26,9 @@ class Transfer:
 
 
 def work(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> dict[str, dict[str, float]]:
-    """What each ingredient does, by function: {function: {ingredient id: amount}} in the units of FUNCTIONS."""
+    """What each ingredient does, by function: {function: {ingredient id: amount}} in the units of FUNCTIONS. What is folded in does its own
+    work and nobody else's."""
+    portions = [(i, g) for i, g in portions if i.group != "mix_in"]
     gel = sum(g * per_gram(i, rest_min).gel for i, g in portions)
     flour = sum(g * per_gram(i, rest_min).flour for i, g in portions)
     share = gel_set(gel, flour) / gel if gel > 0 else 0.0

@@ -11,6 +11,7 @@ from ..facts import Facts
 from ..ingredients import LIQUIDS, Ingredient, least
 from ..quantities.units import Profile
 from .candidates import Candidate, available, denied, whole_step
+from .rounding import to_step
 
 ORDER = (
     ("wheat_flour", "gluten_free_flour", "grain_meal", "nut_seed_flour", "protein_powder"), ("starch",), ("binder",), LIQUIDS, ("acid",),
@@ -18,11 +19,13 @@ ORDER = (
     ("sugar", "liquid_sweetener", "polyol_sweetener", "intense_sweetener"), ("leavener",),
 )  # fmt: skip
 HOT = "boiling"
+WHOLE_EGG = 0.06  # of an egg: nearer than this to whole ones, they are taken whole; else beaten, and weighed
 
 
 @dataclass(slots=True)
 class Writer:
-    """Writes the answers of one base. `whipped`: what takes the state of whipped whites."""
+    """Writes the answers of one base. `whipped`: what takes the state of whipped whites; `resized`: the base was brought to another size, so
+    that none of its lines says any more what it weighs."""
 
     base: Batter
     rules: Mapping[str, DietRule]
@@ -30,6 +33,7 @@ class Writer:
     profile: Profile
     readings: Mapping[str, PackReading]
     whipped: frozenset[str] = frozenset()
+    resized: bool = False
     plate_swaps: list[tuple[BatterLine, BatterLine | None]] = field(default_factory=list)
 
     def batter(self, rounded: Sequence[tuple[Candidate, float]], form: str, servings: float) -> Batter:
@@ -53,10 +57,13 @@ class Writer:
                     self.plate_swaps.append((line, changed))
                 if changed is not None and changed.ingredient is not None:
                     on_plate.add(changed.ingredient)
-                    lines.append(changed)
+                    lines.append(_weighed(changed, self.facts) if self.resized else changed)
             elif line.ingredient in left:
                 c, g = left.pop(line.ingredient)
-                lines.append(self._chosen(line) if abs(g - line.grams) <= 1e-9 else self._moved(line, c.ingredient, g))
+                same = abs(g - line.grams) <= 1e-9
+                if same and self.resized:
+                    g, same = _on_a_scale(c.ingredient, g), False
+                lines.append(self._chosen(line) if same else self._moved(line, c.ingredient, g))
             elif HOT in line.states:
                 hot = True
         for c, g in sorted(left.values(), key=lambda pair: pair[0].ingredient.id):
@@ -136,6 +143,28 @@ class Writer:
             self.plate_swaps.append((most, None))
             batter = batter.model_copy(update={"lines": tuple(x for x in batter.lines if x is not most)})
         return batter
+
+
+def in_whole_grams(batter: Batter, facts: Facts) -> Batter:
+    """A batter that was brought to another size, in amounts that a scale can follow and that its lines say."""
+    return batter.model_copy(update={"lines": tuple(_weighed(line, facts) for line in batter.lines)})
+
+
+def _weighed(line: BatterLine, facts: Facts) -> BatterLine:
+    i = facts.ingredients.get(line.ingredient or "")
+    if i is None or line.problem or line.grams <= 0:
+        return line
+    grams = _on_a_scale(i, line.grams)
+    share = grams / line.grams
+    text = amount_in_words(i, grams, called(line, facts)) if not line.maybe else line.text
+    return line.model_copy(update={"grams": grams, "low": line.low * share, "high": line.high * share, "text": text})
+
+
+def _on_a_scale(i: Ingredient, grams: float) -> float:
+    """Grams that a scale can follow; eggs whole where they come out whole."""
+    unit = whole_step(i) if i.group == "egg" else 0.0
+    near = round(grams / unit) * unit if unit else 0.0
+    return near if near and abs(grams - near) <= WHOLE_EGG * unit else to_step(i, grams)
 
 
 def amount_in_words(i: Ingredient, grams: float, name: str) -> str:
