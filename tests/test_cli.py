@@ -100,6 +100,25 @@ def test_adapt():
         assert answer["cautions"] and 0 < answer["score"] <= 1
 
 
+def test_the_slots_stand_beside_the_answers():
+    found = json.loads(run("adapt", "-", "--diet", "vegan", "--alternatives", "5", "--json", stdin=RIDGE).stdout)
+    slots = {s["kind"]: s for s in found["slots"]}
+    assert list(slots) == ["nearest", "larder", "least_to_buy", "most_protein", "simplest"] and slots["nearest"]["alternative"] == 0
+    assert slots["larder"]["alternative"] is None and "Larder" in slots["larder"]["empty"]
+    assert all(a["reasons"] for a in found["alternatives"])
+
+
+def test_a_fault_is_mended():
+    soda = "220 g flour\n300 g soy drink\n6 g baking soda\n20 g sugar\n"
+    found = json.loads(run("mend", "-", "--json", stdin=soda).stdout)
+    assert [f["code"] for f in found["faults"]] == ["alkali_left"] and found["mend"]["codes"] == ["alkali_left"]
+    check_ledger(found["mend"]["ledger"])
+    assert found["mend"]["ledger"]["lift"]["residual_alkali_meq_per_100g"] < 2.5
+    told = run("mend", "-", stdin=soda).stdout
+    assert told.startswith("! Soda finds no acid") and found["mend"]["words"] in told
+    assert run("mend", "-", stdin="200 g flour\n300 g milk\n9 g baking powder\n2 g salt\n").stdout.strip() == "Nothing is at fault."
+
+
 def test_infeasible_has_reasons_and_the_nearest():
     found = json.loads(
         run(

@@ -20,7 +20,7 @@ def book(tmp_path):
 
 
 def test_a_whole_batter_is_kept_and_a_save_sent_twice_is_one(book, batter):
-    whole = batter(PLAIN + "\n20 g honey, to serve", rest_min=0.0, rest_c=4.5, blender=True, portion_ml=75.0, servings=3)
+    whole = batter(PLAIN + "\n20 g honey, to serve", rest_min=0.0, rest_c=4.5, blender=True, portion_ml=75.0, servings=3, flat=True)
     new = NewVersion(batter=whole, id=new_id(), diets=("vegan",), note="x")
     first = book.add("One", new)
     assert book.add("One", new) == first and first.batter == whole and book.count() == 1
