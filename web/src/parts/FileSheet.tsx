@@ -4,6 +4,7 @@ import { type Batter, Problem } from "../api/client";
 import { type Imported, imported, LARGEST } from "./importing";
 import { Sheet } from "./Sheet";
 import { type Measures, SourceMeasures } from "./SourceMeasures";
+import { outOfDate } from "./write";
 
 /** Read a recipe file: what was found is laid out to be looked at; nothing is saved before it was. */
 export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Batter) => void; onClose: () => void }) {
@@ -22,7 +23,7 @@ export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Ba
       return imported(file, file.name, measures);
     },
     onSuccess: (found) => {
-      if (found.format === "Mutabilis") queries.invalidateQueries();
+      if (found.format === "Mutabilis") outOfDate(queries, []);
       else if (found.recipes.length === 1) {
         onLay(found.recipes[0]!.name, found.recipes[0]!.batter);
       }

@@ -1,4 +1,4 @@
-import { type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
 import { Problem } from "../api/client";
 
 /** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. Writes of
@@ -15,14 +15,21 @@ export function useWrite<In, Out>(
     retry: (_, error) => error instanceof Problem && error.status === 0,
     retryDelay: 1500,
     onSuccess: (out, given) => {
-      for (const queryKey of stale ?? []) queries.invalidateQueries({ queryKey });
+      for (const queryKey of stale ?? []) outOfDate(queries, queryKey);
       done?.(out, given);
     },
   });
 }
 
+/** What was asked before a write is asked again after it. A first answer that is still on its way is given up: it may have been worked out
+ * before the write, and would stand as if it came after. */
+export async function outOfDate(queries: QueryClient, queryKey: QueryKey) {
+  await queries.cancelQueries({ queryKey, predicate: (query) => query.state.data === undefined });
+  await queries.invalidateQueries({ queryKey });
+}
+
 /** What a reading of a pack puts out of date: every verdict. */
-export const STALE_AFTER_READING = { stale: [["larder"], ["analyse"], ["adapt"], ["family"], ["card"]] };
+export const STALE_AFTER_READING = { stale: [["larder"], ["analyse"], ["adapt"], ["mend"], ["family"], ["card"]] };
 
 /** An id chosen here, so that what is sent twice is kept once. */
 export function freshId(): string {

@@ -132,7 +132,7 @@ def _nearest(job: Job) -> Answer | None:
         return first
     second = job.again(free_flours=True, soft_caps=True).best()
     near = max((a for a in (first, second) if a is not None), key=lambda a: a.score, default=None)
-    if near is not None and (near.score > NEAR or job.wishes.lean(job.facts)):
+    if near is not None and (near.score > NEAR or job.wishes.all_caps(job.facts)):
         return near
     return job.again(eased=True).best() if job.wishes.locked else None
 

@@ -46,6 +46,9 @@ def minimise(costs: Any, rows: Rows, column_low: Any, column_high: Any, integer:
     solver = _solver()
     for name, value in SETTINGS.items():
         solver.setOptionValue(name, value)
+    whole = integer is not None and integer.any()
+    # Presolve pays for itself where there is something to decide; a plain linear program of this size is done in half the time without.
+    solver.setOptionValue("presolve", "on" if whole else "off")
     solver.setOptionValue("mip_rel_gap", gap)
     program = highspy.HighsLp()
     program.num_col_, program.num_row_ = len(costs), len(rows.low)
@@ -58,7 +61,7 @@ def minimise(costs: Any, rows: Rows, column_low: Any, column_high: Any, integer:
         rows.indices,
         rows.values,
     )
-    if integer is not None and integer.any():
+    if integer is not None and whole:
         program.integrality_ = _kinds(tuple(bool(i) for i in integer))
     solver.passModel(program)
     solver.run()

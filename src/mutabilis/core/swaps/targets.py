@@ -151,7 +151,7 @@ def _floor(before: Analysis, bowl: Bowl, form: Form, lean: bool, gathered: Gathe
     Nut flours that lose the egg which held them hold comfortably by something else, or it cannot be done.
     """
     if _loose(bowl.portions) and any(i.group == "egg" for i, _, _ in gathered.removed):
-        return form.set_comfort
+        return SAFE_FLOOR * form.set_comfort
     weak = before.setting.per_100g < SAFE_FLOOR * form.set_floor and "set_weak" not in course.mends and not _flour_leaves(lean, gathered)
     return WEAK_KEPT * max(before.setting.per_100g, 0.0) if weak else SAFE_FLOOR * form.set_floor
 

@@ -26,7 +26,7 @@ import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
 import { SaveSheet } from "./SaveSheet";
 import { SetAside } from "./SetAside";
-import { Slots } from "./Slots";
+import { type Slot, Slots } from "./Slots";
 import { SwapSheet } from "./SwapSheet";
 import { isAsked, madeBatter, useAdaptation, useAnalysis } from "./useBench";
 import { WishRow } from "./Wishes";
@@ -44,6 +44,7 @@ export function Bench() {
   const [lit, setLit] = useState<string | null>(null);
   const [only, setOnly] = useState<string | null>(null);
   const [open, setOpen] = useState<Open | null>(null);
+  const [askedSlot, setAskedSlot] = useState<string | null>(null);
   const tell = useTell();
   const go = useNavigate();
   const lost = useLost();
@@ -68,9 +69,9 @@ export function Bench() {
   const count = data?.answers.length ?? 0;
   const slots = data?.slots ?? [];
   const choose = (n: number) => n < count && act({ type: "choose", answer: n });
-  const chooseSlot = (at: number) => {
-    const n = slots[at]?.answer;
-    if (typeof n === "number") choose(n);
+  const touchSlot = (slot: Slot | undefined) => {
+    setAskedSlot(slot?.answer === null ? slot.kind : null);
+    if (typeof slot?.answer === "number") choose(slot.answer);
   };
 
   useKeys({
@@ -83,7 +84,7 @@ export function Bench() {
     c: () => !empty && go("/card"),
     m: () => edited && act({ type: "mend" }),
     v: () => count > 1 && setOpen({ what: "compare" }),
-    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`${n}`, () => chooseSlot(n - 1)])),
+    ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`${n}`, () => touchSlot(slots[n - 1])])),
   });
   useEffect(() => {
     document.title = `${state.name} · Mutabilis`;
@@ -290,7 +291,7 @@ export function Bench() {
                   </>
                 )}
               </Head>
-              <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} onChoose={choose} />
+              <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} asked={askedSlot} onTouch={touchSlot} />
               <Rows
                 rows={make}
                 side="berry"

@@ -1,11 +1,10 @@
-import { useState } from "react";
 import type { Answered } from "../../api/client";
 
-type Slot = Answered<"SlotView">;
+export type Slot = Answered<"SlotView">;
+type Props = { slots: Slot[]; chosen: number; asked: string | null; onTouch: (slot: Slot) => void };
 
 /** The kinds of answer, each in its place; one that is empty says why when it is touched. */
-export function Slots({ slots, chosen, onChoose }: { slots: Slot[]; chosen: number; onChoose: (n: number) => void }) {
-  const [asked, setAsked] = useState<string | null>(null);
+export function Slots({ slots, chosen, asked, onTouch }: Props) {
   const empty = slots.find((s) => s.kind === asked && s.answer === null);
   if (slots.length < 2) return null;
   return (
@@ -16,10 +15,7 @@ export function Slots({ slots, chosen, onChoose }: { slots: Slot[]; chosen: numb
             key={s.kind}
             type="button"
             aria-pressed={s.answer === chosen}
-            onClick={() => {
-              setAsked(s.answer === null ? s.kind : null);
-              if (s.answer !== null) onChoose(s.answer);
-            }}
+            onClick={() => onTouch(s)}
             className={`min-h-8 rounded-field px-2.5 text-sm pointer-coarse:min-h-11 ${
               s.answer === chosen
                 ? "bg-primary font-bold text-primary-content"

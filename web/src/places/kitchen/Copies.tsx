@@ -3,7 +3,7 @@ import { useRef } from "react";
 import { api, got } from "../../api/client";
 import { day, places } from "../../parts/format";
 import { useTell } from "../../parts/told";
-import { useWrite } from "../../parts/write";
+import { outOfDate, useWrite } from "../../parts/write";
 
 const BUTTON = "inline-flex min-h-11 items-center rounded-field border border-base-300 px-4";
 
@@ -15,7 +15,7 @@ export function Copies() {
   const copies = useQuery({ queryKey: ["copies"], queryFn: () => got(api.GET("/api/copies")), staleTime: 0 });
   const make = useWrite(() => got(api.POST("/api/copies")), { stale: [["copies"]] });
   const restored = async (name: string) => {
-    await queries.invalidateQueries();
+    await outOfDate(queries, []);
     tell(`The book is as ${name} has it.`);
   };
   const back = useWrite(
