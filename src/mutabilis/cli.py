@@ -198,13 +198,13 @@ def _adapt(args: argparse.Namespace) -> int:
 def _mend(args: argparse.Namespace) -> int:
     from mutabilis.core.analysis import analyse, as_json, line_json
     from mutabilis.core.swaps.mends import mended
-    from mutabilis.core.warnings import MENDABLE
+    from mutabilis.core.warnings import TOLD
 
     batter, kitchen = _batter(args)
     facts = kitchen.facts
     before = analyse(batter, facts, kitchen.profile, readings=kitchen.readings)
     found = mended(before, facts, kitchen.profile, kitchen.readings)
-    faults = [w for w in before.warnings if w.code in MENDABLE]
+    faults = [w for w in before.warnings if w.code in TOLD]
     if args.json:
         lines = [line_json(line, facts) for line in found.batter.lines if line.ingredient and not line.problem] if found else []
         _print_json(

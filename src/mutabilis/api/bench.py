@@ -19,7 +19,7 @@ from mutabilis.core.swaps.adapt import adapt
 from mutabilis.core.swaps.choices import Choice, choices
 from mutabilis.core.swaps.mends import mended
 from mutabilis.core.swaps.wishes import Wishes
-from mutabilis.core.warnings import MENDABLE
+from mutabilis.core.warnings import TOLD
 from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 
@@ -277,7 +277,7 @@ def _mend(asked: Looked, here: Context) -> Mended:
     here.check_diets(asked.diets)
     before = analyse(here.check(asked.batter), here.facts, here.profile(), here.facts.diets, here.readings)
     found = mended(before, here.facts, here.profile(), here.readings, asked.diets)
-    faults = [w for w in before.warnings if w.code in MENDABLE]
+    faults = [w for w in before.warnings if w.code in TOLD]
     return Mended(
         faults=tuple(w.text for w in faults),
         mend=MendView(batter=found.batter, words=found.words, codes=found.codes) if found else None,

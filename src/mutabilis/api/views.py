@@ -28,7 +28,7 @@ from mutabilis.core.swaps.course import Kind
 from mutabilis.core.swaps.job import Answer
 from mutabilis.core.swaps.reasons import Change
 from mutabilis.core.swaps.transfers import Transfer
-from mutabilis.core.warnings import MENDABLE, Warning
+from mutabilis.core.warnings import TOLD, Warning
 from mutabilis.core.yields import Yield
 
 from .context import Context
@@ -158,7 +158,7 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
         a.batter, lines, form.label, a.batter_g, a.servings, rest, a.water.hydration_pct, a.water.total_g, a.yields, hold_back(bowl, "scale"),
         hold_back(bowl, "cups"), a.ledgers, a.nutrition, per_piece(a), a.plate, per_piece(a, plate=True), {k: a.diets[k] for k in diets},
         worst(a.diets[k].verdict for k in diets), worst(a.plate.diets[k].verdict for k in diets), a.contains, a.may_contain, a.warnings,
-        any(w.code in MENDABLE for w in a.warnings),
+        any(w.code in TOLD for w in a.warnings),
         cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),
     )  # fmt: skip
 

@@ -16,6 +16,7 @@ from .ledgers.water import Water
 PLAIN_FAULTS = ("water_missing", "alkali_left", "lift_excessive", "lift_high", "salty")
 FAULTS = (*PLAIN_FAULTS, "lift_none", "lift_twice", "set_weak", "set_rubbery")
 MENDABLE = (*FAULTS, "acid_left", "lift_low")
+TOLD = (*MENDABLE, "powder_for_soda")  # what is said of a batter at fault, mended or not
 
 
 TWICE = 0.25  # of the gas of self-raising flour, so much beside it is a second leavening (a judgement)
