@@ -6,6 +6,7 @@ import sys
 
 import pytest
 
+from mutabilis import __version__
 from tests.conftest import RIDGE
 
 LEDGER_KEYS = {
@@ -98,6 +99,24 @@ def test_adapt():
         assert all(set(x) >= {"ingredient", "name", "grams", "measure"} for x in answer["lines"])
         assert all(set(c) == {"from", "to", "reason"} for c in answer["changes"])
         assert answer["cautions"] and 0 < answer["score"] <= 1
+
+
+def test_a_kitchen_of_other_spoons_is_told_in_its_own(tmp_path):
+    """A table spoon of 20 mL: what is asked for in spoons comes out as fewer of them."""
+    (tmp_path / "profile.toml").write_text("tbsp_ml = 20.0\ncup_ml = 250.0\n", encoding="utf-8")
+    ours, theirs = (
+        json.loads(run("adapt", "-", "--diet", "vegan", *args, "--json", stdin=RIDGE).stdout)["alternatives"][0]["lines"]
+        for args in (("--kitchen", str(tmp_path)), ())
+    )
+    spoons = {x["ingredient"]: x["measure"] for x in ours}
+    assert spoons != {x["ingredient"]: x["measure"] for x in theirs}
+
+
+def test_version_and_one_line_for_what_is_no_number():
+    assert run("--version").stdout.strip() == f"mutabilis {__version__}"
+    for args in (("ledger", "-", "--servings", "abc"), ("ledger", "-", "--rest", "nan"), ("ledger", "-", "--temperature", "90")):
+        done = run(*args, stdin=RIDGE)
+        assert done.returncode == 2 and done.stderr.count("\n") == 1 and "invalid" not in done.stderr
 
 
 def test_the_slots_stand_beside_the_answers():

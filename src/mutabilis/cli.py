@@ -8,11 +8,14 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
+from mutabilis import __version__
+
 if TYPE_CHECKING:
     from mutabilis.core.analysis import Analysis
     from mutabilis.core.batter import Batter
     from mutabilis.core.facts import Facts
     from mutabilis.core.ingredients import Ingredient
+    from mutabilis.core.quantities.units import Profile
     from mutabilis.core.swaps.adapt import Adaptation
     from mutabilis.core.swaps.job import Answer
     from mutabilis.core.swaps.slots import Slot
@@ -41,6 +44,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="mutabilis", description="Keeps an adapted batter in balance.")
+    parser.add_argument("--version", action="version", version=f"mutabilis {__version__}")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     for name, run, about in (
         ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
@@ -107,25 +111,27 @@ class _Parser(argparse.ArgumentParser):
         raise Unreadable(message)
 
 
-def _amount(text: str) -> float:
-    value = float(text)
-    if not 0 < value <= 10_000:
-        raise argparse.ArgumentTypeError(f"{text}: a number above 0, at most 10000")
+def _number(text: str, low: float, high: float, wanted: str) -> float:
+    """A number within its bounds, else one line that says which."""
+    try:
+        value = float(text)
+    except ValueError:
+        value = float("nan")
+    if not low <= value <= high:
+        raise argparse.ArgumentTypeError(f"{text[:40]}: {wanted}")
     return value
+
+
+def _amount(text: str) -> float:
+    return _number(text, 1e-9, 10_000, "a number above 0, at most 10000")
 
 
 def _minutes(text: str) -> float:
-    value = float(text)
-    if not 0 <= value <= 5000:
-        raise argparse.ArgumentTypeError(f"{text}: minutes from 0 to 5000")
-    return value
+    return _number(text, 0, 5000, "minutes from 0 to 5000")
 
 
 def _celsius(text: str) -> float:
-    value = float(text)
-    if not 0 <= value <= 45:
-        raise argparse.ArgumentTypeError(f"{text}: degrees from 0 to 45")
-    return value
+    return _number(text, 0, 45, "degrees from 0 to 45")
 
 
 def _batter(args: argparse.Namespace) -> "tuple[Batter, Kitchen]":
@@ -189,9 +195,9 @@ def _adapt(args: argparse.Namespace) -> int:
     wishes = Wishes(diets=diets, servings=args.servings, caps=caps, alternatives=args.alternatives)
     found = adapt(batter, wishes, facts, kitchen.profile, kitchen.readings)
     if args.json:
-        _print_json(adaptation_json(found, facts))
+        _print_json(adaptation_json(found, facts, kitchen.profile))
     else:
-        _print_adaptation(found, facts)
+        _print_adaptation(found, facts, kitchen.profile)
     return 0
 
 
@@ -269,7 +275,7 @@ def _named(name: str, kitchen: "Kitchen") -> "Ingredient":
     return kitchen.facts.ingredients[found.parts[0][0]]
 
 
-def adaptation_json(found: "Adaptation", facts: "Facts") -> dict[str, Any]:
+def adaptation_json(found: "Adaptation", facts: "Facts", profile: "Profile") -> dict[str, Any]:
     """An adaptation under the stable keys of the command line."""
     from mutabilis.core.analysis import as_json
 
@@ -277,11 +283,11 @@ def adaptation_json(found: "Adaptation", facts: "Facts") -> dict[str, Any]:
     return {
         "base": as_json(found.base, facts),
         "faults": list(found.faults),
-        "alternatives": [_answer_json(a, facts) for a in found.answers],
+        "alternatives": [_answer_json(a, facts, profile) for a in found.answers],
         "slots": [_slot_json(s, found) for s in found.slots],
         "infeasible": None
         if found.infeasible is None
-        else {"reasons": list(found.infeasible.reasons), "nearest": _answer_json(nearest, facts) if nearest else None},
+        else {"reasons": list(found.infeasible.reasons), "nearest": _answer_json(nearest, facts, profile) if nearest else None},
     }
 
 
@@ -290,12 +296,10 @@ def _slot_json(slot: "Slot", found: "Adaptation") -> dict[str, Any]:
     return {"kind": slot.kind, "label": slot.label, "alternative": at, "fact": slot.fact, "empty": slot.empty}
 
 
-def _answer_json(answer: "Answer", facts: "Facts") -> dict[str, Any]:
+def _answer_json(answer: "Answer", facts: "Facts", profile: "Profile") -> dict[str, Any]:
     from mutabilis.core.analysis import as_json
     from mutabilis.core.measures import measure
-    from mutabilis.core.quantities.units import Profile
 
-    profile = Profile()
     lines = []
     for line in answer.analysis.batter.lines:
         i = facts.ingredients.get(line.ingredient or "")
@@ -363,11 +367,9 @@ def _print_analysis(a: "Analysis", facts: "Facts") -> None:
         print(f"! {w.text}")
 
 
-def _print_adaptation(found: "Adaptation", facts: "Facts") -> None:
+def _print_adaptation(found: "Adaptation", facts: "Facts", profile: "Profile") -> None:
     from mutabilis.core.measures import measure
-    from mutabilis.core.quantities.units import Profile
 
-    profile = Profile()
     if found.infeasible:
         for reason in found.infeasible.reasons:
             print(f"Cannot be done: {reason}")
