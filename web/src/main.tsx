@@ -24,7 +24,9 @@ wear(storedTheme());
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
-      retry: (n, error) => n < 2 && error instanceof Problem && error.status === 0,
+      // A server that does not answer is asked again by the frame; a book that cannot be used just now (503) is asked for a while.
+      retry: (n, error) =>
+        error instanceof Problem && ((error.status === 0 && n < 2) || (error.status === 503 && n < 6)),
       staleTime: 60_000,
       refetchOnWindowFocus: false,
       networkMode: "always",
