@@ -291,7 +291,6 @@ export function Bench() {
                   </>
                 )}
               </Head>
-              <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} asked={askedSlot} onTouch={touchSlot} />
               <Rows
                 rows={make}
                 side="berry"
@@ -304,6 +303,7 @@ export function Bench() {
                   view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
                 }
               />
+              <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} asked={askedSlot} onTouch={touchSlot} />
               {!edited && (
                 <p className="mt-1 text-sm">
                   {count > 1 && (

@@ -18,7 +18,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
     ...new Set([base, ...answers.map((a) => a.batter)].flatMap((b) => b.lines.map((l) => l.line.ingredient))),
   ].filter((id): id is string => typeof id === "string");
   const name = (id: string) =>
-    [base, ...answers.map((a) => a.batter)].flatMap((b) => b.lines).find((l) => l.line.ingredient === id)?.name;
+    [base, ...answers.map((a) => a.batter)].flatMap((b) => b.lines).find((l) => l.line.ingredient === id)?.called;
   const amount = (batter: BatterView, id: string) =>
     batter.lines.filter((l) => l.line.ingredient === id).reduce((all, l) => all + l.line.grams, 0);
   const costs = answers.some((a) => a.batter.cost);

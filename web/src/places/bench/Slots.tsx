@@ -8,7 +8,7 @@ export function Slots({ slots, chosen, asked, onTouch }: Props) {
   const empty = slots.find((s) => s.kind === asked && s.answer === null);
   if (slots.length < 2) return null;
   return (
-    <div className="mb-1">
+    <div className="mt-2">
       <fieldset aria-label="Answers" className="flex flex-wrap gap-1">
         {slots.map((s) => (
           <button
