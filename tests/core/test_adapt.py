@@ -187,3 +187,11 @@ def test_any_answer_passes_its_diet(facts, profile, ids, random, diet):
 )
 def test_measures(ingredient, grams, words, facts, profile):
     assert measure(facts.ingredients[ingredient], grams, profile) == words
+
+
+def test_a_bowl_under_way_is_helped_also_with_a_line_that_was_not_read(batter, facts, profile):
+    """At the Stove the flour is in already: what is missing now is solved for, and the unread line vouches for nothing."""
+    found = adapt(batter(PLAIN + "\n50 g moon dust"), Wishes(bans=("whole_milk",), poured={"all_purpose_flour": 200}), facts, profile)
+    (answer,) = found.answers
+    assert "50 g moon dust" in [x.text for x in answer.analysis.batter.lines]
+    assert "whole_milk" not in {x.ingredient for x in answer.analysis.batter.lines}

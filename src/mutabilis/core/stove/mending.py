@@ -91,8 +91,11 @@ class Mender:
         found = adapt(self.plan, wishes, self.facts, self.profile, self.readings)
         if self.larder is not None and not found.answers:
             found = adapt(self.plan, wishes.model_copy(update={"larder": None}), self.facts, self.profile, self.readings)
+        answers = found.answers
+        if not answers and found.infeasible and found.infeasible.nearest and any(x.unresolved for x in self.plan.lines):
+            answers = (found.infeasible.nearest,)  # a line that was not read stops no batch that is under way
         offers = []
-        for answer in found.answers:
+        for answer in answers:
             targets = self._targets_for(answer.analysis.batter)
             new = [self.facts.ingredients[t.ingredient].short for t in targets.values() if t.line >= len(self.state.lines)]
             more = [t for t in targets.values() if t.line < len(self.state.lines)]

@@ -94,7 +94,7 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
     if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in fill(base, facts).portions):
         return cannot("There is no flour in this batter to build on.")
     job = Job(base, before, wishes, facts, profile, readings, course)
-    if (unread := _not_read(base)) and not fits:
+    if (unread := _not_read(base)) and not fits and not wishes.poured:  # a bowl under way is helped as it stands
         # The batter is not rebuilt around a hole: the line is mended first, and what stands without it is only shown.
         return cannot(*unread, nearest=job.run()[0])
     if before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in job.gathered.removed):

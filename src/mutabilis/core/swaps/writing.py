@@ -89,9 +89,8 @@ class Writer:
 
     def _moved(self, line: BatterLine, i: Ingredient, grams: float) -> BatterLine:
         """The line at another amount, by the cook's own name for it; what it leaves open stays open."""
-        name = called(line, self.facts) if not line.maybe else ""
         update = {"states": line.states, "also": line.also, "heard": line.heard, "unread": line.unread, "guessed": line.guessed}
-        return self._line(i, grams, "" if name == i.short else name).model_copy(update=update)
+        return self._line(i, grams, _name(line, i, self.facts)).model_copy(update=update)
 
     def _chosen(self, line: BatterLine) -> BatterLine:
         """The line with its own food chosen, where what it leaves open would not fit: its words then name that food alone."""
@@ -156,8 +155,13 @@ def _weighed(line: BatterLine, facts: Facts) -> BatterLine:
         return line
     grams = _on_a_scale(i, line.grams)
     share = grams / line.grams
-    text = amount_in_words(i, grams, called(line, facts)) if not line.maybe else line.text
+    text = amount_in_words(i, grams, _name(line, i, facts)) if not line.maybe else line.text
     return line.model_copy(update={"grams": grams, "low": line.low * share, "high": line.high * share, "text": text})
+
+
+def _name(line: BatterLine, i: Ingredient, facts: Facts) -> str:
+    """What a rewritten line calls its food: as the cook did, or by its full name where that would not be read back as sure as it was."""
+    return i.name if i.id.endswith("_gf") or not line.settled else called(line, facts)
 
 
 def _on_a_scale(i: Ingredient, grams: float) -> float:
