@@ -47,6 +47,7 @@ def test_the_share_that_is_scalded(read, facts):
     assert share("200 g cornmeal\n900 g boiling water") == 1.0
     assert share("100 g cornmeal, scalded\n100 g flour\n300 g milk") == 0.5
     assert share("300 g boiling water") == 0.0
+    assert share("200 g flour\n60 g boiling oil\n250 g milk") == 0.0  # hot fat turns nothing to paste
 
 
 def test_scalded_starch_holds_half_of_what_boiled_starch_does(facts, look):

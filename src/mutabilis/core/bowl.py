@@ -80,7 +80,7 @@ def drinking_minutes(rest_min: float, pace: float, blender: bool) -> float:
 
 
 def scalded(lines: Iterable[BatterLine], facts: Facts) -> float:
-    """The share of the flours' starch that boiling liquid turns to paste: 1 where each gram finds 1.5 g of it, or was scalded before."""
+    """The share of the flours' starch that boiling liquid turns to paste: 1 where each gram finds 1.5 g of water in it, or was scalded before."""
     boiling = flour = before = 0.0
     for line in lines:
         if not line.counts or line.problem:
@@ -90,7 +90,7 @@ def scalded(lines: Iterable[BatterLine], facts: Facts) -> float:
             flour += line.grams
             before += line.grams if "scalded" in line.states else 0.0
         elif "boiling" in line.states:
-            boiling += line.grams
+            boiling += line.grams * i.water_g / 100  # hot fat turns no starch to paste
     return round(min(1.0, (before + boiling / SCALDING) / flour), 2) if flour > 0 else 0.0
 
 
