@@ -80,6 +80,7 @@ def test_times_are_said_to_five_seconds(seconds, words):
 
 def test_nothing_to_make_has_no_piece(look, facts):
     assert largest_piece(look("5 g flour"), facts) is None
+    assert largest_piece(look("200 g flour\n60 g milk"), facts) is None  # it does not flow
     bare = facts.stove.model_copy(update={"surface": ()})
     from dataclasses import replace
 

@@ -36,15 +36,15 @@ class LargestPiece:
 
 
 def largest_piece(a: Analysis, facts: Facts, surface: Surface | None = None) -> LargestPiece | None:
-    """For a surface, or the kitchen's first for the form. None where there is no such surface, nothing in the bowl, or no heat that
-    works.
+    """For a surface, or the kitchen's first for the form. None where there is no such surface, nothing in the bowl that
+    flows, or no heat that works.
 
     A free piece is as wide as it can be turned (by its set) and as the surface is, and no thicker than some heat cooks it through
     before it burns. An iron and a tray have their own size.
     """
     form = a.batter.form
     surface = surface or next(iter(surfaces_for(form, facts.stove)), None)
-    if surface is None or a.yields.whole < 1 or form not in surface.forms:
+    if surface is None or a.yields.whole < 1 or a.water.missing_g > 0 or form not in surface.forms:
         return None
     portion, limit = _by_size(a, facts, surface)
     for _ in range(MOST_TRIES):
