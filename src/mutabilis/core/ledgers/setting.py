@@ -8,6 +8,7 @@ from .entry import Band, Contribution, Ledger, contributions, spread_of
 
 GEL_MOST = 0.012  # egg-equivalents per g of flour that flax, chia, psyllium and gums can bring together
 RUBBERY = 1.15  # egg-equivalents per 100 g batter
+NO_FLOUR = 99.0  # eggs to 40 g flour: as many as are told, also where there is no flour at all
 EGG_RICH_G = 40.0  # more than one egg to so much flour [g], with half the set from eggs: no replacer carries it
 
 
@@ -52,7 +53,7 @@ def setting(bowl: Bowl) -> Setting:
     rich = eggs * EGG_RICH_G / carried if carried > 0 else (math.inf if eggs else 0.0)
     verdict = "weak" if per < bowl.form.set_floor else "rubbery" if per > RUBBERY else "fits"
     return Setting(
-        total, per, egg_share, min(rich, 99.0), egg_share > 0.5 and rich > 1.0, verdict,
+        total, per, egg_share, min(rich, NO_FLOUR), egg_share > 0.5 and rich > 1.0, verdict,
         contributions(bowl, amount, "m · egg-equivalents per g; gels saturate together; gluten 0.0095 · strength per g flour"),
     )  # fmt: skip
 

@@ -9,6 +9,7 @@ from ..bowl import fill
 from ..diets import DietRule, PackReading
 from ..facts import Facts
 from ..ledgers.lift import lift
+from ..ledgers.setting import NO_FLOUR
 from ..ledgers.water import water
 from ..quantities.units import Profile
 from ..warnings import FAULTS, PLAIN_FAULTS
@@ -99,8 +100,8 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
         return cannot(*unread, nearest=job.run()[0])
     if before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in job.gathered.removed):
         return cannot(
-            f"This batter lives from its eggs: {before.setting.egg_share:.0%} of its set is theirs, {before.setting.eggs_per_40g_flour:.1f} eggs to 40 g flour. No replacer carries that.",
-            "Change the flour instead, to one that holds by itself, or keep the eggs.",
+            f"This batter lives from its eggs: {before.setting.egg_share:.0%} of its set is theirs, {_eggs_to_flour(before)}. No replacer carries that.",
+            "Build it on a flour that holds by itself, or keep the eggs.",
             nearest=_nearest(job),
         )
     if job.gathered.clashes:
@@ -112,6 +113,11 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
     if job.gathered.dish and (any(k.startswith("cap") for k in broken) or wishes.all_caps(facts)):
         return cannot(*_the_dish(job), nearest=_nearest(job))
     return cannot(*clash_reasons(broken, rules), *_standing_against(job), nearest=_nearest(job))
+
+
+def _eggs_to_flour(a: Analysis) -> str:
+    rich = a.setting.eggs_per_40g_flour
+    return "with no flour beside them" if rich >= NO_FLOUR else f"{rich:.1f} eggs to 40 g flour"
 
 
 def _not_read(base: Batter) -> tuple[str, ...]:
