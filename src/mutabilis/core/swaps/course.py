@@ -13,7 +13,7 @@ _LIQUIDS = frozenset(LIQUIDS)
 _MOVES: dict[str, tuple[frozenset[str], frozenset[str]]] = {
     **{code: (frozenset({"leavener", "acid"}), frozenset({"leavener"})) for code in _LIFT},
     "lift_twice": (frozenset({"acid"}), frozenset()),
-    "water_missing": (frozenset({*FLOURS, "binder"}), frozenset({"water_juice"})),
+    "water_missing": (frozenset({*FLOURS, "binder", "leavener"}), frozenset({"water_juice"})),
     "set_weak": (frozenset({"egg", "binder"}), frozenset({"egg"})),
     "set_rubbery": (frozenset({"egg", "egg_replacer", "protein_powder", *FLOURS}), frozenset({"water_juice"})),
     "salty": (frozenset({"salt"}), frozenset()),
@@ -58,7 +58,12 @@ class Course:
     @property
     def leaves_liquid(self) -> bool:
         """Whether the liquid stays where it is as long as the flow does."""
-        return self.mend_alone and "water_missing" not in self.mends
+        return self.mend_alone and not self.wets
+
+    @property
+    def wets(self) -> bool:
+        """Whether the base lacks water for its own flour: then its size and its body are no measure."""
+        return "water_missing" in self.mends
 
     def may_fetch(self, role: str) -> bool:
         """Whether something new of a role may go in."""

@@ -129,22 +129,25 @@ class Program:
         mass = self._sum([1.0] * self.n)
         flour = self._sum([p.flour for p in per])
         liquid = self._sum([p.liquid for p in per])
-        self._near(mass, t.batter_g, notice["mass"].share * t.batter_g, notice["mass"].weight)
+        if not self.course.wets:
+            self._near(mass, t.batter_g, notice["mass"].share * t.batter_g, notice["mass"].weight)
         lean = t.lean
         self._must(
             "mass",
             mass,
             craft.limits["mass_lean" if lean else "mass_least"] * t.batter_g,
-            math.inf if "water_missing" in self.course.mends else craft.limits["mass_rich" if t.rich else "mass_most"] * t.batter_g,
+            math.inf if self.course.wets else craft.limits["mass_rich" if t.rich else "mass_most"] * t.batter_g,
             0.05 * t.batter_g,
         )
         self._near(flour, t.flour, notice["flour"].share * t.flour, notice["flour"].weight)
         # The body is the flour's: a thick liquid does not stand in for it.
-        if t.body > 0 and not self.course.mend_alone:
+        # Neither where a mend moves nothing else, nor where the base lacks the water for its own flour: its body is no measure then.
+        bodied = not (self.course.mend_alone or self.course.wets)
+        if t.body > 0 and bodied:
             body = self._sum([p.flour * p.flow_solid for p in per])
             self._must("body", body, craft.limits["body_lean" if lean else "body"] * t.body, math.inf, 0.03 * t.body)
         gel = self._sum([p.thick - 0.06 * p.wet for p in per])
-        if not self.course.mend_alone:
+        if bodied:
             self._must("gel", gel, -math.inf, craft.limits["gel"] * t.gel, 0.01 * t.batter_g)
         if t.curd:  # a curd gives the batter its body: a thin drink does not stand in for it
             even = self._sum([p.thick - t.theta * p.wet for p in per])
@@ -320,7 +323,11 @@ class Program:
             used = self._column(self._fetching(c, craft), 0.0, 1.0, integer=True)
             self._binary[c.ingredient.id] = used
             # A base that has its body from fruit has little flour of its own; what takes the fruit's place needs room.
-            room = max(1.35 * size[c.basis], 0.4 * t.batter_g if c.basis == "flour" else 0.0)
+            room = (
+                3 * t.batter_g
+                if self.course.wets and c.basis == "liquid"
+                else max(1.35 * size[c.basis], 0.4 * t.batter_g if c.basis == "flour" else 0.0)
+            )
             top = min(c.high, c.most * room)
             self._tops[c.ingredient.id] = top
             self._row({i: 1.0, used: -top}, -math.inf, 0.0)
