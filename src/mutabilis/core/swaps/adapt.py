@@ -99,11 +99,7 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
         # The batter is not rebuilt around a hole: the line is mended first, and what stands without it is only shown.
         return cannot(*unread, nearest=job.run()[0])
     if before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in job.gathered.removed):
-        return cannot(
-            f"This batter lives from its eggs: {before.setting.egg_share:.0%} of its set is theirs, {_eggs_to_flour(before)}. No replacer carries that.",
-            "Build it on a flour that holds by itself, or keep the eggs.",
-            nearest=_nearest(job),
-        )
+        return cannot(*_lives_from_eggs(before), nearest=_nearest(job))
     if job.gathered.clashes:
         plain = wishes.model_copy(update={"pins": (), "locked": {}, "poured": {}})
         return cannot(*job.gathered.clashes, nearest=job.again(plain).best())
@@ -115,9 +111,13 @@ def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readi
     return cannot(*clash_reasons(broken, rules), *_standing_against(job), nearest=_nearest(job))
 
 
-def _eggs_to_flour(a: Analysis) -> str:
-    rich = a.setting.eggs_per_40g_flour
-    return "with no flour beside them" if rich >= NO_FLOUR else f"{rich:.1f} eggs to 40 g flour"
+def _lives_from_eggs(a: Analysis) -> tuple[str, str]:
+    theirs, rich = f"{a.setting.egg_share:.0%} of its set is theirs", a.setting.eggs_per_40g_flour
+    flour = rich < NO_FLOUR
+    return (
+        f"This batter lives from its eggs: {theirs}, {f'{rich:.1f} eggs to 40 g flour' if flour else 'with no flour beside them'}. No replacer carries that.",
+        f"{'Change the flour instead, to one' if flour else 'Build it on a flour'} that holds by itself, or keep the eggs.",
+    )
 
 
 def _not_read(base: Batter) -> tuple[str, ...]:
