@@ -1,9 +1,9 @@
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { type AnswerView, api, type Batter, type BatterView, got } from "../../api/client";
+import { type AnswerView, api, type BatterView, got } from "../../api/client";
 import { FileSheet } from "../../parts/FileSheet";
 import { Find } from "../../parts/Find";
-import { allergen, grams } from "../../parts/format";
+import { grams } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { LedgerSheet } from "../../parts/LedgerSheet";
 import { useLost } from "../../parts/lost";
@@ -11,7 +11,6 @@ import { ReadPackSheet } from "../../parts/ReadPackSheet";
 import { SourceMeasures } from "../../parts/SourceMeasures";
 import { Track } from "../../parts/Track";
 import { useTell } from "../../parts/told";
-import { Verdict } from "../../parts/Verdict";
 import { AddLine } from "./AddLine";
 import { useBench } from "./BenchContext";
 import { Cautions } from "./Cautions";
@@ -28,6 +27,8 @@ import { SaveSheet } from "./SaveSheet";
 import { SetAside } from "./SetAside";
 import { type Slot, Slots } from "./Slots";
 import { SwapSheet } from "./SwapSheet";
+import { Tool } from "./Tool";
+import { TopLine } from "./TopLine";
 import { isAsked, madeBatter, useAdaptation, useAnalysis } from "./useBench";
 import { WishRow } from "./Wishes";
 
@@ -40,7 +41,7 @@ type Open =
 
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
-  const { start, state, act, undo, redo, undoes, redoes, draftLost } = useBench();
+  const { start, state, act, undo, redo, draftLost } = useBench();
   const [lit, setLit] = useState<string | null>(null);
   const [only, setOnly] = useState<string | null>(null);
   const [open, setOpen] = useState<Open | null>(null);
@@ -143,57 +144,14 @@ export function Bench() {
           Diet files left out: {start.faults.join("; ")}
         </p>
       )}
-      <header className="mb-1.5 flex flex-wrap items-center gap-x-3 gap-y-1">
-        <h1 className="min-w-0 truncate text-2xl font-bold">{state.name}</h1>
-        <label className="opacity-85">
-          <span className="sr-only">Form</span>
-          <select
-            className="h-9 rounded-field bg-transparent"
-            value={state.base.form}
-            onChange={(event) => act({ type: "form", form: event.target.value as Batter["form"] })}
-          >
-            {start.forms.map((f) => (
-              <option key={f.key} value={f.key} className="bg-base-100 text-base-content">
-                {f.label}
-              </option>
-            ))}
-          </select>
-          , rests {base.rest_min.toFixed(0)} min
-          {state.base.cup_ml && !empty && `, written in cups of ${state.base.cup_ml.toFixed(0)} mL`}
-        </label>
-        {asked && state.diets.length > 0 && (
-          <span aria-live="polite">
-            {current ? <Verdict verdict={judged.plate_verdict} of={dietWords} /> : `not judged yet for ${dietWords}`}
-            {current && judged.plate_verdict !== judged.verdict && (
-              <span className="ml-2 font-semibold">because of the plate</span>
-            )}
-            {current && after && answer && answer.adds.length > 0 && (
-              <span className="ml-2 font-semibold text-warning">adds {answer.adds.map(allergen).join(", ")}</span>
-            )}
-          </span>
-        )}
-        <span className="ml-auto flex flex-wrap items-center gap-1">
-          <Tool onClick={undo} off={undoes === 0}>
-            Undo
-          </Tool>
-          <Tool onClick={redo} off={redoes === 0}>
-            Redo
-          </Tool>
-          <Tool onClick={() => setOpen({ what: "open" })}>Open…</Tool>
-          <Tool
-            onClick={() => {
-              act({ type: "clear" });
-              setLit(null);
-            }}
-          >
-            New
-          </Tool>
-          <Tool onClick={() => setOpen({ what: "file" })}>File…</Tool>
-          <Tool onClick={() => go("/card")} off={empty}>
-            Card
-          </Tool>
-        </span>
-      </header>
+      <TopLine
+        base={base}
+        judged={asked && state.diets.length > 0 ? (current ? judged : "not yet") : null}
+        adds={after && answer ? answer.adds : []}
+        dietWords={dietWords}
+        onOpen={(what) => setOpen({ what })}
+        onClear={() => setLit(null)}
+      />
       <WishRow start={start} state={state} base={base} names={names} act={act} />
       <Faults base={base} diets={state.diets} act={act} />
       {data?.infeasible && (
@@ -474,19 +432,6 @@ export function Bench() {
 
 function Whole({ children }: { children: ReactNode }) {
   return <main className="mx-auto max-w-xl p-10 text-lg">{children}</main>;
-}
-
-function Tool({ children, onClick, off }: { children: ReactNode; onClick: () => void; off?: boolean }) {
-  return (
-    <button
-      type="button"
-      onClick={onClick}
-      disabled={off}
-      className="min-h-9 rounded-field border border-base-300 bg-base-100 px-3 text-[0.95rem] hover:border-base-content disabled:border-transparent disabled:bg-transparent disabled:text-base-content/60 pointer-coarse:min-h-11"
-    >
-      {children}
-    </button>
-  );
 }
 
 function tagsOf(before: BatterView, after: BatterView): Map<string, string> {

@@ -13,6 +13,34 @@ const KINDS: readonly (readonly [Surface["kind"], string])[] = [
   ["iron", "waffle iron"],
   ["oven", "oven and tray"],
 ];
+const ROUND: readonly Surface["kind"][] = ["pan", "two_pans", "iron"];
+
+type Key = keyof { [K in keyof Surface as NonNullable<Surface[K]> extends number ? K : never]: true };
+type Figure = {
+  key: Key;
+  label: string;
+  unit?: string;
+  min: number;
+  max: number;
+  of?: readonly Surface["kind"][];
+  usual?: number;
+  open?: true;
+  whole?: true;
+};
+/** The numbers of a surface; `of` the kinds that have it, `open` where it may be left out. */
+const NUMBERS: readonly Figure[] = [
+  { key: "width", label: "width", unit: "cm", min: 3, max: 300 },
+  { key: "length", label: "length", unit: "cm", min: 3, max: 300, of: ["griddle", "oven"], open: true },
+  { key: "iron_ml", label: "a place takes", unit: "mL", min: 6, max: 2000, of: ["iron"], open: true },
+  { key: "places", label: "places", min: 1, max: 12, of: ["iron"], usual: 1, whole: true },
+  { key: "depth_mm", label: "plates apart", unit: "mm", min: 3, max: 60, of: ["iron"], open: true },
+  { key: "web_mm", label: "web of a waffle", unit: "mm", min: 3, max: 60, of: ["iron"], open: true },
+  { key: "gap_cm", label: "between pieces", unit: "cm", min: 0, max: 10, of: ["griddle"], usual: 1.5 },
+  { key: "usual_c", label: "usual heat", unit: "°C", min: 60, max: 350 },
+  { key: "heat_up_min", label: "hot after", unit: "min", min: 0, max: 120 },
+  { key: "recover_s", label: "recovers in", unit: "s", min: 0, max: 1200 },
+  { key: "knob_c", label: "a step of its knob", unit: "°C", min: 1, max: 100, open: true },
+];
 
 /** What this kitchen cooks on: size, heat, how long it takes to heat and to recover, its knob and what its lamp means. */
 export function Surfaces() {
@@ -98,7 +126,6 @@ function Fields({
   onAway: () => void;
 }) {
   const set = (part: Partial<Surface>) => onChange({ ...s, ...part });
-  const round = s.kind === "pan" || s.kind === "two_pans" || s.kind === "iron";
   return (
     <section aria-label={s.name} className="grid gap-2">
       <header className="flex items-center gap-2 border-b border-base-300 pb-1">
@@ -124,118 +151,19 @@ function Fields({
         onChange={(kind) => set({ kind, length: kind === "griddle" || kind === "oven" ? (s.length ?? 30) : null })}
       />
       <div className="flex flex-wrap gap-x-5 gap-y-2">
-        <NumberField
-          label={round ? "across" : "width"}
-          unit="cm"
-          value={s.width}
-          min={3}
-          max={300}
-          required
-          whenDone
-          onChange={(v) => v !== null && set({ width: v })}
-        />
-        {!round && (
+        {NUMBERS.filter(({ of }) => of?.includes(s.kind) ?? true).map((n) => (
           <NumberField
-            label="length"
-            unit="cm"
-            value={s.length ?? null}
-            min={3}
-            max={300}
+            key={n.key}
+            label={n.key === "width" && ROUND.includes(s.kind) ? "across" : n.label}
+            unit={n.unit}
+            value={s[n.key] ?? n.usual ?? null}
+            min={n.min}
+            max={n.max}
+            required={!n.open}
             whenDone
-            onChange={(length) => set({ length })}
+            onChange={(v) => (n.open || v !== null) && set({ [n.key]: n.whole && v ? Math.round(v) : v })}
           />
-        )}
-        {s.kind === "iron" && (
-          <>
-            <NumberField
-              label="a place takes"
-              unit="mL"
-              value={s.iron_ml ?? null}
-              min={6}
-              max={2000}
-              whenDone
-              onChange={(iron_ml) => set({ iron_ml })}
-            />
-            <NumberField
-              label="places"
-              value={s.places ?? 1}
-              min={1}
-              max={12}
-              required
-              whenDone
-              onChange={(v) => v !== null && set({ places: Math.round(v) })}
-            />
-            <NumberField
-              label="plates apart"
-              unit="mm"
-              value={s.depth_mm ?? null}
-              min={3}
-              max={60}
-              whenDone
-              onChange={(depth_mm) => set({ depth_mm })}
-            />
-            <NumberField
-              label="web of a waffle"
-              unit="mm"
-              value={s.web_mm ?? null}
-              min={3}
-              max={60}
-              whenDone
-              onChange={(web_mm) => set({ web_mm })}
-            />
-          </>
-        )}
-        {!round && s.kind !== "oven" && (
-          <NumberField
-            label="between pieces"
-            unit="cm"
-            value={s.gap_cm ?? 1.5}
-            min={0}
-            max={10}
-            required
-            whenDone
-            onChange={(v) => v !== null && set({ gap_cm: v })}
-          />
-        )}
-        <NumberField
-          label="usual heat"
-          unit="°C"
-          value={s.usual_c}
-          min={60}
-          max={350}
-          required
-          whenDone
-          onChange={(v) => v !== null && set({ usual_c: v })}
-        />
-        <NumberField
-          label="hot after"
-          unit="min"
-          value={s.heat_up_min}
-          min={0}
-          max={120}
-          required
-          whenDone
-          onChange={(v) => v !== null && set({ heat_up_min: v })}
-        />
-        <NumberField
-          label="recovers in"
-          unit="s"
-          value={s.recover_s}
-          min={0}
-          max={1200}
-          required
-          whenDone
-          onChange={(v) => v !== null && set({ recover_s: v })}
-        />
-        <NumberField
-          label="a step of its knob"
-          unit="°C"
-          value={s.knob_c ?? null}
-          min={1}
-          max={100}
-          whenDone
-          onChange={(knob_c) => set({ knob_c })}
-        />
+        ))}
       </div>
       {s.kind === "iron" && (
         <label className="flex flex-wrap items-center gap-2">
