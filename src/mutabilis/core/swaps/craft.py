@@ -28,11 +28,12 @@ class Usage(BaseModel):
 
 
 class Notice(BaseModel):
-    """A change a cook would notice, as a share of the base or in meq, and its weight."""
+    """A change a cook would notice, as a share of the base (of the batter at `least`) or in meq, and its weight."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     share: float = 0.0
+    least: float = 0.0
     meq: float = 0.0
     weight: float
 

@@ -146,24 +146,33 @@ class Program:
         if t.body > 0 and bodied:
             body = self._sum([p.flour * p.flow_solid for p in per])
             self._must("body", body, craft.limits["body_lean" if lean else "body"] * t.body, math.inf, 0.03 * t.body)
-        gel = self._sum([p.thick - 0.06 * p.wet for p in per])
+        gel = self._sum([p.thick - craft.limits["gel_free"] * p.wet for p in per])
         if bodied:
             self._must("gel", gel, -math.inf, craft.limits["gel"] * t.gel, 0.01 * t.batter_g)
         if t.curd:  # a curd gives the batter its body: a thin drink does not stand in for it
             even = self._sum([p.thick - t.theta * p.wet for p in per])
-            self._must("gel", even, -0.012 * t.batter_g, 0.012 * t.batter_g, 0.01 * t.batter_g)
+            off = craft.limits["gel_curd"] * t.batter_g
+            self._must("gel", even, -off, off, 0.01 * t.batter_g)
         if t.drinks > 0:
             drinks = self._sum([float(c.ingredient.group in DRINKS) for c in self.candidates])
             if lean and t.form.key == "waffle":  # crisp by its egg and its fat, not by its drink
                 self._must("drinks", drinks, -math.inf, craft.limits["drinks_lean_waffle"] * t.drinks, 0.02 * t.batter_g)
             else:
-                self._near(drinks, craft.limits["drinks"] * t.drinks, 0.3 * t.drinks, 0.5, under_only=True)
+                self._near(
+                    drinks, craft.limits["drinks"] * t.drinks, notice["drinks"].share * t.drinks, notice["drinks"].weight, under_only=True
+                )
         if t.cultured > 0:
             cultured = self._sum([float(c.ingredient.group in ("cultured_dairy", "plant_cultured")) for c in self.candidates])
-            self._near(cultured, craft.limits["cultured"] * t.cultured, 0.3 * t.cultured, 0.5, under_only=True)
+            self._near(
+                cultured,
+                craft.limits["cultured"] * t.cultured,
+                notice["cultured"].share * t.cultured,
+                notice["cultured"].weight,
+                under_only=True,
+            )
         # Fat has a ceiling: what is poured in stays within the base's whole fat, the whole within a quarter more.
         added = self._sum([p.fat if c.ingredient.group in FATS else 0.0 for c, p in zip(self.candidates, per, strict=True)])
-        self._must("fat", added, -math.inf, 1.1 * t.added + 0.004 * t.batter_g, 0.01 * t.batter_g)
+        self._must("fat", added, -math.inf, craft.limits["poured"] * t.added + craft.limits["poured_more"] * t.batter_g, 0.01 * t.batter_g)
         fat = self._sum([p.fat for p in per])
         self._must(
             "fat",
@@ -177,7 +186,7 @@ class Program:
             self._must("protein", protein, t.rich * t.protein, math.inf, 0.03 * t.protein)
         if t.foam > 0:
             air = self._sum([t.air.get(c.ingredient.id, 0.0) for c in self.candidates])
-            self._near(air, t.foam, 0.4 * t.foam, 0.5)
+            self._near(air, t.foam, notice["foam"].share * t.foam, notice["foam"].weight)
         for family in craft.families:
             row = {i: 1.0 for i, c in enumerate(self.candidates) if c.new and not c.twin and family.holds(c.ingredient.id)}
             if row and family.most < 1:
@@ -193,22 +202,21 @@ class Program:
         self.aim(t.theta)
         # Drinkers must find their water: what is bound stays well under what is brought.
         self._must(
-            "water", self._sum([(0.0 if c.ingredient.is_drinker or c.ingredient.group == "mix_in" else 0.82 * p.water) - p.bound for c, p in zip(self.candidates, per, strict=True)]),
+            "water", self._sum([(0.0 if c.ingredient.is_drinker or c.ingredient.group == "mix_in" else craft.limits["water_free"] * p.water) - p.bound for c, p in zip(self.candidates, per, strict=True)]),
             0.0, math.inf, 0.02 * t.batter_g,
         )  # fmt: skip
         self._lift(notice)
         for key, target in (("fat", t.fat), ("sweet", t.sweet), ("salt_taste", t.salt_taste), ("protein", t.protein)):
-            least = {"fat": 0.012, "sweet": 0.006, "salt_taste": 0.0008, "protein": 0.02}[key] * t.batter_g
             self._near(
                 self._sum([getattr(p, key) for p in per]),
                 target,
-                max(notice[key].share * target, least),
+                max(notice[key].share * target, notice[key].least * t.batter_g),
                 notice[key].weight,
             )
         if "salty" in self.course.mends:
             salt = self._sum([p.salt_taste for p in per])
             self._must("salt", salt, -math.inf, 0.98 * t.form.salt[1] * t.batter_g / 100, 0.01 * t.batter_g / 100)
-        self._set(notice, flour, mass)
+        self._set(craft, flour, mass)
         self._usage(craft, flour, liquid, mass)
         for nutrient, most in t.caps.items():
             row = self._nutrient(nutrient, profile)
@@ -275,8 +283,8 @@ class Program:
                 0.5 * hundred,
             )
 
-    def _set(self, notice: Any, flour: dict[int, float], mass: dict[int, float]) -> None:
-        t, per = self.targets, self.per
+    def _set(self, craft: Craft, flour: dict[int, float], mass: dict[int, float]) -> None:
+        t, per, notice, limits = self.targets, self.per, craft.notice["set"], craft.limits
         gels = self._column(0.0)
         for r in GEL_TANGENTS:  # h(r) = M(1 − exp(−r/M)) lies under each of its tangents
             slope = math.exp(-r / GEL_MOST)
@@ -295,16 +303,16 @@ class Program:
         self._must("rubbery", above(max(RUBBERY, t.set_per_100g)), -math.inf, 0.0, 0.02 * t.batter_g / 100)
         if t.dish:
             return
-        wanted = min(t.set_per_100g, (1.7 if t.lean else 1.25) * t.form.set_comfort)  # starch that went held too
-        self._near(above(wanted), 0.0, notice["set"].share * wanted * t.batter_g / 100, notice["set"].weight, under_only=True)
-        ease = min(t.set_per_100g, 0.95 * t.form.set_comfort)
-        self._near(above(ease), 0.0, notice["set"].share * ease * t.batter_g / 100, notice["set"].weight, under_only=True)
+        # As firm as its base, up to where a cook is at ease; more, where starch that held too has gone.
+        for share in (limits["set_lean" if t.lean else "set_firm"], limits["set_ease"]):
+            wanted = min(t.set_per_100g, share * t.form.set_comfort)
+            self._near(above(wanted), 0.0, notice.share * wanted * t.batter_g / 100, notice.weight, under_only=True)
 
     def _usage(self, craft: Craft, flour: dict[int, float], liquid: dict[int, float], mass: dict[int, float]) -> None:
         t = self.targets
         size = {
-            "flour": max(t.flour, 0.02 * t.batter_g),
-            "liquid": max(t.liquid, 0.3 * t.batter_g),
+            "flour": max(t.flour, craft.limits["size_flour"] * t.batter_g),
+            "liquid": max(t.liquid, craft.limits["size_liquid"] * t.batter_g),
             "batter": t.batter_g,
         }
         whole = {"flour": flour, "liquid": liquid, "batter": mass}
@@ -326,7 +334,7 @@ class Program:
             room = (
                 3 * t.batter_g
                 if self.course.wets and c.basis == "liquid"
-                else max(1.35 * size[c.basis], 0.4 * t.batter_g if c.basis == "flour" else 0.0)
+                else max(craft.limits["room"] * size[c.basis], craft.limits["room_flour"] * t.batter_g if c.basis == "flour" else 0.0)
             )
             top = min(c.high, c.most * room)
             self._tops[c.ingredient.id] = top
