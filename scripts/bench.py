@@ -18,16 +18,16 @@ from tests.reference.grid import TOGETHER
 from tests.reference.lore import one_for_one
 from tests.ui.house import chromium, server
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.book import NewVersion
-from mutabilis.core.labels import Label
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps import model
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.job import Job
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt import program as model
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.job import Job
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.food.pack_labels import Label
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 from mutabilis.demo import demo_batters
 from mutabilis.store.book import Book

@@ -9,12 +9,12 @@ from playwright.sync_api import Page
 from tests.stove.making import event
 from tests.ui.counter import Hands
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.book import NewVersion
-from mutabilis.core.heat import cook, heat_map
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.heat.heat import cook, heat_map
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide import Guide

@@ -3,8 +3,8 @@
 import sys
 from itertools import combinations
 
-from mutabilis.core.coefficients import energy_kcal
-from mutabilis.core.ingredients import Ingredient
+from mutabilis.core.food.coefficients import energy_kcal
+from mutabilis.core.food.ingredients import Ingredient
 from mutabilis.data import load_facts
 
 

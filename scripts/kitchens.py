@@ -6,10 +6,10 @@ from pathlib import Path
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN, RIDGE, WAFFLE
 from tests.stove.kitchens import Came, one_batch
 
-from mutabilis.core.batter import Batter, FormKey
-from mutabilis.core.holdback import Way
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.balances.holdback import Way
+from mutabilis.core.batter.batter import Batter, FormKey
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 
 KITCHENS = 400

@@ -5,11 +5,11 @@ from collections.abc import Callable
 import pytest
 from hypothesis import settings
 
-from mutabilis.core.analysis import Analysis, analyse
-from mutabilis.core.batter import Batter
+from mutabilis.core.analysis.analysis import Analysis, analyse
+from mutabilis.core.batter.batter import Batter
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 
 # A cold solver or a busy machine must not fail a property; the same examples every time, so that a red run can be repeated.

@@ -11,14 +11,14 @@ from typing import TYPE_CHECKING, Any, NoReturn
 from mutabilis import __version__
 
 if TYPE_CHECKING:
-    from mutabilis.core.analysis import Analysis
-    from mutabilis.core.batter import Batter
+    from mutabilis.core.adapt.adapt import Adaptation
+    from mutabilis.core.adapt.job import Answer
+    from mutabilis.core.adapt.slots import Slot
+    from mutabilis.core.analysis.analysis import Analysis
+    from mutabilis.core.batter.batter import Batter
     from mutabilis.core.facts import Facts
-    from mutabilis.core.ingredients import Ingredient
-    from mutabilis.core.quantities.units import Profile
-    from mutabilis.core.swaps.adapt import Adaptation
-    from mutabilis.core.swaps.job import Answer
-    from mutabilis.core.swaps.slots import Slot
+    from mutabilis.core.food.ingredients import Ingredient
+    from mutabilis.core.measures.units import Profile
     from mutabilis.data.kitchen import Kitchen
 
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
@@ -135,8 +135,8 @@ def _celsius(text: str) -> float:
 
 
 def _batter(args: argparse.Namespace) -> "tuple[Batter, Kitchen]":
-    from mutabilis.core.batter import Batter
-    from mutabilis.core.reading import read_lines
+    from mutabilis.core.batter.batter import Batter
+    from mutabilis.core.reading.reading import read_lines
     from mutabilis.data.kitchen import load_kitchen
 
     if args.kitchen is not None and not args.kitchen.is_dir():
@@ -169,7 +169,7 @@ def _read(path: Path) -> bytes:
 
 
 def _ledger(args: argparse.Namespace) -> int:
-    from mutabilis.core.analysis import analyse, as_json
+    from mutabilis.core.analysis.analysis import analyse, as_json
 
     batter, kitchen = _batter(args)
     facts = kitchen.facts
@@ -182,8 +182,8 @@ def _ledger(args: argparse.Namespace) -> int:
 
 
 def _adapt(args: argparse.Namespace) -> int:
-    from mutabilis.core.swaps.adapt import adapt
-    from mutabilis.core.swaps.wishes import Wishes
+    from mutabilis.core.adapt.adapt import adapt
+    from mutabilis.core.adapt.wishes import Wishes
 
     batter, kitchen = _batter(args)
     facts = kitchen.facts
@@ -202,9 +202,9 @@ def _adapt(args: argparse.Namespace) -> int:
 
 
 def _mend(args: argparse.Namespace) -> int:
-    from mutabilis.core.analysis import analyse, as_json, line_json
-    from mutabilis.core.swaps.mends import mended
-    from mutabilis.core.warnings import TOLD
+    from mutabilis.core.adapt.mends import mended
+    from mutabilis.core.analysis.analysis import analyse, as_json, line_json
+    from mutabilis.core.balances.warnings import TOLD
 
     batter, kitchen = _batter(args)
     facts = kitchen.facts
@@ -229,9 +229,9 @@ def _mend(args: argparse.Namespace) -> int:
 
 
 def _leavening(args: argparse.Namespace) -> int:
-    from mutabilis.core.bowl import fill
-    from mutabilis.core.leavening import swap_leavening
-    from mutabilis.core.measures import measure
+    from mutabilis.core.balances.leavening import swap_leavening
+    from mutabilis.core.batter.bowl import fill
+    from mutabilis.core.measures.profile import measure
 
     batter, kitchen = _batter(args)
     old, new = (_named(name, kitchen) for name in (args.instead_of, args.put))
@@ -277,7 +277,7 @@ def _named(name: str, kitchen: "Kitchen") -> "Ingredient":
 
 def adaptation_json(found: "Adaptation", facts: "Facts", profile: "Profile") -> dict[str, Any]:
     """An adaptation under the stable keys of the command line."""
-    from mutabilis.core.analysis import as_json
+    from mutabilis.core.analysis.analysis import as_json
 
     nearest = found.infeasible.nearest if found.infeasible else None
     return {
@@ -297,8 +297,8 @@ def _slot_json(slot: "Slot", found: "Adaptation") -> dict[str, Any]:
 
 
 def _answer_json(answer: "Answer", facts: "Facts", profile: "Profile") -> dict[str, Any]:
-    from mutabilis.core.analysis import as_json
-    from mutabilis.core.measures import measure
+    from mutabilis.core.analysis.analysis import as_json
+    from mutabilis.core.measures.profile import measure
 
     lines = []
     for line in answer.analysis.batter.lines:
@@ -335,7 +335,7 @@ VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vo
 
 
 def _print_analysis(a: "Analysis", facts: "Facts") -> None:
-    from mutabilis.core.line_questions import questions_of
+    from mutabilis.core.reading.line_questions import questions_of
 
     for line in a.batter.lines:
         if line.unresolved:
@@ -368,7 +368,7 @@ def _print_analysis(a: "Analysis", facts: "Facts") -> None:
 
 
 def _print_adaptation(found: "Adaptation", facts: "Facts", profile: "Profile") -> None:
-    from mutabilis.core.measures import measure
+    from mutabilis.core.measures.profile import measure
 
     if found.infeasible:
         for reason in found.infeasible.reasons:

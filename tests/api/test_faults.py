@@ -12,7 +12,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from mutabilis.api.app import create_app
-from mutabilis.core.reading import LONGEST_LINE, MOST_LINES, read_lines
+from mutabilis.core.reading.reading import LONGEST_LINE, MOST_LINES, read_lines
 from mutabilis.store.database import Database
 
 

@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.measures import measure
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.measures.profile import measure
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 
 BATTERS = {
@@ -163,7 +163,7 @@ def test_a_line_not_read_is_told_first(batter, facts, profile):
 )
 @settings(max_examples=25)
 def test_any_answer_passes_its_diet(facts, profile, ids, random, diet):
-    from mutabilis.core.batter import BatterLine
+    from mutabilis.core.batter.batter import BatterLine
 
     lines = tuple(BatterLine(text=i, ingredient=i, grams=round(random.uniform(1, 300), 1)) for i in ids)
     found = adapt(Batter(lines=lines), Wishes(diets=(diet,)), facts, profile)

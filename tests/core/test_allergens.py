@@ -2,11 +2,11 @@
 
 import pytest
 
-from mutabilis.core.allergens import allergens
-from mutabilis.core.analysis import analyse
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.diets.allergens import allergens
+from mutabilis.core.reading.reading import read_lines
 from tests.conftest import PLAIN
 
 
@@ -96,7 +96,7 @@ def test_the_figures_that_keep_from_harm(facts):
 
 def test_constants_of_the_balances_by_a_worked_sum(batter, facts, profile):
     """One sum each, by hand, so that a slip in a coefficient is seen."""
-    from mutabilis.core.ledgers import lift as l
+    from mutabilis.core.balances import lift as l
 
     a = analyse(batter("100 g flour\n5 g baking soda\n100 g water"), facts, profile)
     soda = 5 * facts.ingredients["baking_soda"].soda_fraction * 1000 / 84.007

@@ -2,9 +2,9 @@
 
 import pytest
 
-from mutabilis.core.asking import GLUTEN, answered, questions
-from mutabilis.core.diets import PackReading, judge_ingredient, standing
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.diets.pack_questions import GLUTEN, answered, questions
+from mutabilis.core.diets.verdicts import PackReading, judge_ingredient, standing
+from mutabilis.core.measures.units import Profile
 
 STRICT = Profile(traces="cannot_vouch", refined_sugar="strict")
 

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.calling import LONGEST, called
-from mutabilis.core.reading import read_lines
+from mutabilis.core.reading.own_names import LONGEST, called
+from mutabilis.core.reading.reading import read_lines
 
 
 @pytest.mark.parametrize(

@@ -2,11 +2,11 @@
 
 import pytest
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.choices import choices
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.choices import choices
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import Batter
 from mutabilis.demo import demo_batters
 
 

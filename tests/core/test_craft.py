@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.measures import measure
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.candidates import available
+from mutabilis.core.adapt.candidates import available
+from mutabilis.core.measures.profile import measure
+from mutabilis.core.reading.reading import read_lines
 
 NEEDED = ("flour", "binder", "liquid", "fat", "sweetener", "leavener", "salt")
 DIETS = (

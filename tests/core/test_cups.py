@@ -4,10 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.larder import Item, with_items
-from mutabilis.core.measures import measure, one_of
-from mutabilis.core.quantities.units import US_CUP_ML, Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.food.larder import Item, with_items
+from mutabilis.core.measures.profile import measure, one_of
+from mutabilis.core.measures.units import US_CUP_ML, Profile
+from mutabilis.core.reading.reading import read_lines
 
 CUPS = st.sampled_from([US_CUP_ML, 240.0, 250.0, 284.0])
 SPOONS = st.sampled_from([(14.787, 4.929), (15.0, 5.0), (20.0, 5.0)])

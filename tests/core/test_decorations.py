@@ -6,9 +6,9 @@ from importlib.resources import files
 
 import pytest
 
-from mutabilis.core.diets import WORST, judge
-from mutabilis.core.naming import words_of
-from mutabilis.core.reading import read_lines
+from mutabilis.core.diets.verdicts import WORST, judge
+from mutabilis.core.food.naming import words_of
+from mutabilis.core.reading.reading import read_lines
 
 NAMES = [n for ns in tomllib.loads(files("mutabilis.data").joinpath("names.toml").read_text())["aliases"].values() for n in ns]
 RULES = (

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.diets import WORST, PackReading, judge, judge_ingredient, read_rule
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.diets.verdicts import WORST, PackReading, judge, judge_ingredient, read_rule
 
 CONFLICTS, VOUCH, FITS = "conflicts", "cannot_vouch", "fits"
 

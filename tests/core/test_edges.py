@@ -2,16 +2,16 @@
 
 import pytest
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
+from mutabilis.core.adapt.choices import choices
+from mutabilis.core.adapt.rounding import step_for, to_kitchen, to_step
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.leavening import swap_leavening
+from mutabilis.core.balances.warnings import TWICE
+from mutabilis.core.batter.batter import Batter
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.keeping import keeping
-from mutabilis.core.leavening import swap_leavening
-from mutabilis.core.measures import one_of
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.choices import choices
-from mutabilis.core.swaps.rounding import step_for, to_kitchen, to_step
-from mutabilis.core.warnings import TWICE
+from mutabilis.core.measures.profile import one_of
+from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.stove.keeping import keeping
 
 
 @pytest.fixture(scope="module")

@@ -7,9 +7,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.ledgers.water import spread_from_stress, stress_from_spread, yield_stress
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.water import spread_from_stress, stress_from_spread, yield_stress
+from mutabilis.core.batter.batter import Batter, BatterLine
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN
 
 

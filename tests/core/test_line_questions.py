@@ -2,13 +2,13 @@
 
 import pytest
 
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.diets import judge
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.diets.verdicts import judge
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.line_questions import Told, answered, beside_of, questions_of
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.reading.line_questions import Told, answered, beside_of, questions_of
+from mutabilis.core.reading.reading import read_lines
 
 
 def asked(text, facts, profile):

@@ -4,8 +4,8 @@ from pathlib import Path
 
 import pytest
 
-from mutabilis.core.diets import judge
-from mutabilis.core.reading import read_lines
+from mutabilis.core.diets.verdicts import judge
+from mutabilis.core.reading.reading import read_lines
 
 DIETS = {
     "V": "vegan", "v": "vegetarian", "E": "egg_free", "D": "dairy_free", "G": "gluten_free", "N": "nut_free", "P": "peanut_free", "S": "soy_free",

@@ -4,14 +4,14 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.mends import mended
-from mutabilis.core.swaps.wishes import Wishes
-from mutabilis.core.warnings import FAULTS, MENDABLE, PLAIN_FAULTS
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.mends import mended
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.warnings import FAULTS, MENDABLE, PLAIN_FAULTS
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 
 
 def codes(a):

@@ -4,11 +4,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.card import card
-from mutabilis.core.method import method
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.recipe.card import card
+from mutabilis.core.recipe.method import method
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 
 
@@ -72,7 +72,7 @@ def test_foam_is_folded_and_a_bowl_is_big_enough(analysed, facts):
 
 @given(st.floats(0.2, 20))
 def test_the_bowl_grows_with_the_batter(times):
-    from mutabilis.core.reading import read_lines
+    from mutabilis.core.reading.reading import read_lines
     from mutabilis.data import load_facts
 
     facts = load_facts()

@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.bowl import fill
+from mutabilis.core.balances.holdback import hold_back
+from mutabilis.core.balances.water import water
+from mutabilis.core.batter.bowl import fill
 from mutabilis.core.facts import Facts
-from mutabilis.core.holdback import hold_back
-from mutabilis.core.labels import Label, infer
-from mutabilis.core.ledgers.water import water
+from mutabilis.core.food.pack_labels import Label, infer
 from tests.conftest import PLAIN, RIDGE
 
 
@@ -47,8 +47,8 @@ def test_the_poured_amount_is_too_little_in_nineteen_of_twenty(batter, facts):
     """Simulated kitchens with true absorptions drawn at random: the liquid they need lies above `pour` about 95 times in 100."""
     import random
 
-    from mutabilis.core.coefficients import per_gram
-    from mutabilis.core.ledgers.water import absorption_doubt, yield_stress
+    from mutabilis.core.balances.water import absorption_doubt, yield_stress
+    from mutabilis.core.food.coefficients import per_gram
 
     bowl = fill(batter("200 g rice flour\n50 g oat flour\n330 g milk\n100 g egg"), facts)
     plan, tau = hold_back(bowl, "scale"), water(bowl).yield_stress_pa
@@ -149,7 +149,7 @@ def test_a_label_that_cannot_be_is_refused(wrong):
 
 
 def test_an_own_ingredient_is_used_by_its_name(facts, profile):
-    from mutabilis.core.reading import read_lines
+    from mutabilis.core.reading.reading import read_lines
 
     own, _ = infer(Label(**OAT, contains=("oats",), vegan=True))
     mine = facts.with_own((own,))

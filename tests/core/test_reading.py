@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.quantities.numbers import VULGAR, value
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.measures.numbers import VULGAR, value
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 
 # text, ingredient, grams; weights from the ingredient table, units from their definitions.
 READ = [

@@ -6,11 +6,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.reasons import WORTH_A_WORD, _doing
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.reasons import WORTH_A_WORD, _doing
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.reading.reading import read_lines
 from tests.reference.kinds import GUESTS, kinds
 
 FIGURE = re.compile(r"\d+(?:\.\d+)? ?(?:g|mg|meq|mmol|mL|kcal|%)\b")

@@ -4,18 +4,18 @@ import math
 
 import pytest
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.compare import changed, pairs
-from mutabilis.core.costs import cost
-from mutabilis.core.diets import judge_ingredient
-from mutabilis.core.does import does
-from mutabilis.core.larder import Item, with_items
-from mutabilis.core.querying import queries
-from mutabilis.core.reading import read_as, read_lines
-from mutabilis.core.scaling import Pan, Size, scale
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.choices import amount_for, choices, swapped
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.choices import amount_for, choices, swapped
+from mutabilis.core.adapt.scaling import Pan, Size, scale
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.analysis.costs import cost
+from mutabilis.core.batter.compare import changed, pairs
+from mutabilis.core.batter.odd_amounts import queries
+from mutabilis.core.diets.verdicts import judge_ingredient
+from mutabilis.core.food.functions import does
+from mutabilis.core.food.larder import Item, with_items
+from mutabilis.core.reading.reading import read_as, read_lines
 from tests.conftest import PLAIN, RIDGE, WAFFLE
 
 
@@ -100,7 +100,7 @@ def test_a_hand_swap_does_the_same_work_and_shows_what_it_moves(batter, facts, p
     ],
 )
 def test_amounts_hold_the_work_for_which_a_thing_is_there(old, new, key, facts):
-    from mutabilis.core.coefficients import per_gram
+    from mutabilis.core.food.coefficients import per_gram
 
     grams, _ = amount_for(facts.ingredients[old], facts.ingredients[new], 40, 10)
     was, now = (40 * getattr(per_gram(facts.ingredients[old], 10), key), grams * getattr(per_gram(facts.ingredients[new], 10), key))
@@ -165,7 +165,7 @@ def test_marks_say_what_an_ingredient_lives_from(facts):
 
 
 def test_an_own_pack_is_offered_in_answers(facts, profile, batter):
-    from mutabilis.core.labels import Label, infer, usages_for
+    from mutabilis.core.food.pack_labels import Label, infer, usages_for
 
     label = Label(
         id="own_hill_drink", name="hill oat drink", kind="drink", kcal=46, fat_g=1.5, saturates_g=0.2, carbohydrate_g=6.5, sugars_g=3.5, fibre_g=0.8, protein_g=1.0,

@@ -7,17 +7,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.bowl import fill
-from mutabilis.core.ledgers.setting import gel_set
-from mutabilis.core.ledgers.water import solids_for, yield_stress
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.job import Job
-from mutabilis.core.swaps.model import GEL_TANGENTS, Program
-from mutabilis.core.swaps.rounding import settle, stress_of, to_step
-from mutabilis.core.swaps.transfers import FUNCTIONS, say, transfers, work
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.job import Job
+from mutabilis.core.adapt.program import GEL_TANGENTS, Program
+from mutabilis.core.adapt.rounding import settle, stress_of, to_step
+from mutabilis.core.adapt.transfers import FUNCTIONS, say, transfers, work
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.setting import gel_set
+from mutabilis.core.balances.water import solids_for, yield_stress
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.batter.bowl import fill
 from tests.conftest import BUTTERMILK, RIDGE, WAFFLE
 
 

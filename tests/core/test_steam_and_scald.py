@@ -2,14 +2,14 @@
 
 import pytest
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import SCALDING, scalded
-from mutabilis.core.coefficients import SCALDED_SET, per_gram
-from mutabilis.core.ledgers.lift import FLAT, STEAM, STEAM_EGG
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.lift import FLAT, STEAM, STEAM_EGG
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import SCALDING, scalded
+from mutabilis.core.food.coefficients import SCALDED_SET, per_gram
+from mutabilis.core.reading.reading import read_lines
 
 
 @pytest.fixture(scope="module")

@@ -2,17 +2,17 @@
 
 import pytest
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import fill
-from mutabilis.core.ledgers.lift import EXCESSIVE, FOAM_HALF_MIN, FOAM_ML_PER_G, FOLDED
-from mutabilis.core.ledgers.setting import RUBBERY
-from mutabilis.core.ledgers.water import stress_from_spread
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.candidates import Gathering, available, denied, whole_step
-from mutabilis.core.swaps.course import STRAIGHT, Course
-from mutabilis.core.swaps.targets import ENOUGH, SAFE_FLOOR, WEAK_KEPT, WELL_IN, targets
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.candidates import Gathering, available, denied, whole_step
+from mutabilis.core.adapt.course import STRAIGHT, Course
+from mutabilis.core.adapt.targets import ENOUGH, SAFE_FLOOR, WEAK_KEPT, WELL_IN, targets
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.lift import EXCESSIVE, FOAM_HALF_MIN, FOAM_ML_PER_G, FOLDED
+from mutabilis.core.balances.setting import RUBBERY
+from mutabilis.core.balances.water import stress_from_spread
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import fill
+from mutabilis.core.reading.reading import read_lines
 
 PLAIN = "200 g flour\n300 g milk\n50 g egg\n9 g baking powder\n2.5 g salt\n30 g butter\n20 g sugar"
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from mutabilis.core.bowl import fill
-from mutabilis.core.diets import PackReading, check_rule, read_rule, standing
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.rounding import to_kitchen
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.rounding import to_kitchen
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.batter.bowl import fill
+from mutabilis.core.diets.verdicts import PackReading, check_rule, read_rule, standing
 from mutabilis.data import with_rules
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 

@@ -7,8 +7,8 @@ import math
 
 import pytest
 
-from mutabilis.core.bowl import fill
-from mutabilis.core.holdback import hold_back, measured_sd
+from mutabilis.core.balances.holdback import hold_back, measured_sd
+from mutabilis.core.batter.bowl import fill
 
 TEXT = "200 g flour\n280 g buttermilk\n50 g egg\n30 g butter\n20 g sugar\n3 g salt\n4 g baking powder\n2 g baking soda"
 GRAMS = {
@@ -24,9 +24,9 @@ def rows(facts):
 
 @pytest.fixture(scope="module")
 def a(facts, profile):
-    from mutabilis.core.analysis import analyse
-    from mutabilis.core.batter import Batter
-    from mutabilis.core.reading import read_lines
+    from mutabilis.core.analysis.analysis import analyse
+    from mutabilis.core.batter.batter import Batter
+    from mutabilis.core.reading.reading import read_lines
 
     return analyse(Batter(lines=read_lines(TEXT, facts, profile), servings=4.0), facts, profile)
 

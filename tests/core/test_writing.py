@@ -2,11 +2,11 @@
 
 import pytest
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.candidates import Candidate
-from mutabilis.core.swaps.wishes import Wishes
-from mutabilis.core.swaps.writing import ORDER, WHOLE_EGG, Writer, amount_in_words, in_whole_grams
+from mutabilis.core.adapt.candidates import Candidate
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.adapt.writing import ORDER, WHOLE_EGG, Writer, amount_in_words, in_whole_grams
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.reading.reading import read_lines
 
 
 @pytest.fixture(scope="module")

@@ -8,11 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import BatterLine
-from mutabilis.core.book import BatterSheet, Made, Version
-from mutabilis.core.card import card
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import BatterLine
+from mutabilis.core.book.versions import BatterSheet, Made, Version
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.recipe.card import card
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything
 from mutabilis.formats.shapes import Unreadable
@@ -194,8 +194,8 @@ def test_the_pdf_is_one_page(paper, text, batter, facts, profile):
 @pytest.mark.parametrize("way", ["jsonld", "txt", "md", "csv"])
 def test_nothing_that_counts_is_lost_on_the_way_out_and_in(way, facts, profile, batter):
     """A line that is open, that holds more than its food, or that was not fully read, is no safer after a journey through a file."""
-    from mutabilis.core.analysis import analyse
-    from mutabilis.core.card import card
+    from mutabilis.core.analysis.analysis import analyse
+    from mutabilis.core.recipe.card import card
     from mutabilis.formats import finding, json_ld, lines_csv, markdown, plain_text
 
     text = "200 g flour\n60 g blueberries or walnuts\n30 g raisins, coated in yogurt\n20 g potatoes, zorbled\n40 g raspbery\n100 g rice; may contain soy"

@@ -3,13 +3,13 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from mutabilis.core.analysis import Analysis
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import fill
+from mutabilis.core.adapt.adapt import Adaptation, adapt
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import Analysis
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import fill
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.swaps.adapt import Adaptation, adapt
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.measures.units import Profile
 from mutabilis.demo import demo_batters
 
 TOGETHER = (

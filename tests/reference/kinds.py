@@ -5,15 +5,15 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from mutabilis.core.analysis import Analysis
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import fill
+from mutabilis.core.adapt.adapt import NEAR, Adaptation, adapt
+from mutabilis.core.adapt.job import Answer
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import Analysis
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import fill
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
-from mutabilis.core.swaps.adapt import NEAR, Adaptation, adapt
-from mutabilis.core.swaps.job import Answer
-from mutabilis.core.swaps.wishes import Wishes
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 
 TEXT = Path(__file__).with_name("kinds.txt")
 GUESTS = {

@@ -2,10 +2,10 @@
 
 from collections.abc import Mapping
 
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.diets import DietRule, judge_ingredient
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.diets.verdicts import DietRule, judge_ingredient
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.measures.units import Profile
 
 # group or ingredient → what takes its place, in the order tried; each by the same volume.
 FOR = {

@@ -4,12 +4,12 @@ import math
 
 import pytest
 
-from mutabilis.core.coefficients import energy_kcal
-from mutabilis.core.leavening import swap_leavening
-from mutabilis.core.ledgers.lift import gas_ml
-from mutabilis.core.ledgers.water import spread_from_stress, stress_from_spread
-from mutabilis.core.measures import measure
-from mutabilis.core.swaps.choices import amount_for
+from mutabilis.core.adapt.choices import amount_for
+from mutabilis.core.balances.leavening import swap_leavening
+from mutabilis.core.balances.lift import gas_ml
+from mutabilis.core.balances.water import spread_from_stress, stress_from_spread
+from mutabilis.core.food.coefficients import energy_kcal
+from mutabilis.core.measures.profile import measure
 from tests.conftest import BUTTERMILK
 
 SODA = 84.007  # g/mol, IUPAC atomic weights

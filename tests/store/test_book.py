@@ -4,10 +4,10 @@ import sqlite3
 
 import pytest
 
-from mutabilis.core.book import NewVersion
-from mutabilis.core.diets import PackReading
-from mutabilis.core.labels import Label
-from mutabilis.core.larder import Item
+from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.diets.verdicts import PackReading
+from mutabilis.core.food.larder import Item
+from mutabilis.core.food.pack_labels import Label
 from mutabilis.store.book import Book, new_id
 from mutabilis.store.database import Database, migrations
 from mutabilis.store.larder import Larder

@@ -14,7 +14,7 @@ from contextlib import closing
 
 import pytest
 
-from mutabilis.core.book import NewVersion
+from mutabilis.core.book.versions import NewVersion
 from mutabilis.store import copies
 from mutabilis.store.book import Book
 from mutabilis.store.database import APPLICATION_ID, Database, StoreError, migrations

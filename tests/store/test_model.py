@@ -9,9 +9,9 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from hypothesis.stateful import Bundle, RuleBasedStateMachine, consumes, invariant, rule
 
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.book import NewVersion, standing_of
-from mutabilis.core.larder import Item
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.book.versions import NewVersion, standing_of
+from mutabilis.core.food.larder import Item
 from mutabilis.formats import own_json
 from mutabilis.formats.own_json import Everything
 from mutabilis.store.book import Book, new_id

@@ -10,8 +10,8 @@ from pathlib import Path
 
 import pytest
 
-from mutabilis.core.book import NewVersion
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.measures.units import Profile
 from mutabilis.demo import fill
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database, StoreError, migrations

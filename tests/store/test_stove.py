@@ -8,8 +8,8 @@ import time
 
 import pytest
 
-from mutabilis.core.book import NewVersion
-from mutabilis.core.learning import Lesson
+from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.food.learning import Lesson
 from mutabilis.core.stove.fold import fold
 from mutabilis.data import load_facts
 from mutabilis.store.book import Book

@@ -3,13 +3,13 @@
 import random
 from dataclasses import dataclass
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import drinking_minutes, fill
+from mutabilis.core.balances.holdback import Way, hold_back
+from mutabilis.core.balances.water import absorption_doubt, water
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import drinking_minutes, fill
 from mutabilis.core.facts import Facts
-from mutabilis.core.holdback import Way, hold_back
-from mutabilis.core.ingredients import Ingredient
-from mutabilis.core.ledgers.water import absorption_doubt, water
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.measures.units import Profile
 from mutabilis.core.stove.events import BowlJudged, Poured, Retargeted
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.judging import Belief, Seen, advise, offset_prior

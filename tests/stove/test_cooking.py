@@ -6,12 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import fill
-from mutabilis.core.heat import cook
-from mutabilis.core.learning import Normal
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import fill
+from mutabilis.core.food.learning import Normal
+from mutabilis.core.heat.heat import cook
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.cooking import after_test
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.resting import lift_left, window

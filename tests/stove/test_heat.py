@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.heat import Conduction, cook, heat_map, risen_mm, slab, smokes_at, working_range
+from mutabilis.core.heat.heat import Conduction, cook, heat_map, risen_mm, slab, smokes_at, working_range
 from mutabilis.data import load_facts
 
 HEAT = load_facts().heat

@@ -6,13 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import fill
-from mutabilis.core.holdback import hold_back
-from mutabilis.core.learning import Lesson, Normal, known, with_thirst
-from mutabilis.core.ledgers.water import water
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.balances.holdback import hold_back
+from mutabilis.core.balances.water import water
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import fill
+from mutabilis.core.food.learning import Lesson, Normal, known, with_thirst
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.judging import Belief, Seen, advise, believe, offset_prior, ways

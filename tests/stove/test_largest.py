@@ -2,11 +2,11 @@
 
 import pytest
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter
-from mutabilis.core.card import card
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.recipe.card import card
 from mutabilis.core.stove.cooking import piece_on, reckon, surfaces_for
 from mutabilis.core.stove.largest import STEP_ML, largest_piece, time_words, turnable_cm
 from mutabilis.core.stove.surface import WEB_MM

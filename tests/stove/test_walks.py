@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.bowl import drinking_minutes, fill
-from mutabilis.core.diets import worst
-from mutabilis.core.holdback import hold_back
-from mutabilis.core.learning import known, with_thirst
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.balances.holdback import hold_back
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.bowl import drinking_minutes, fill
+from mutabilis.core.diets.verdicts import worst
+from mutabilis.core.food.learning import known, with_thirst
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.events import STAGES
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.judging import Belief

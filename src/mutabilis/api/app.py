@@ -14,10 +14,10 @@ from starlette.exceptions import HTTPException as StarletteHTTPException
 from starlette.staticfiles import StaticFiles
 
 from mutabilis import __version__
-from mutabilis.core.diets import PackReading
+from mutabilis.core.diets.verdicts import PackReading
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.measures.units import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 

@@ -5,21 +5,21 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Response
 from pydantic import BaseModel, ConfigDict, Field, JsonValue
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import Batter, BatterLine, FormKey
-from mutabilis.core.book import DietKeys, Name, Version
-from mutabilis.core.card import Card, card
-from mutabilis.core.line_questions import Told, answered
-from mutabilis.core.method import Order
-from mutabilis.core.quantities.units import CupMl, Source, TbspMl
-from mutabilis.core.reading import read_as, read_lines
-from mutabilis.core.scaling import Size, scale
+from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.choices import Choice, choices
+from mutabilis.core.adapt.mends import mended
+from mutabilis.core.adapt.scaling import Size, scale
+from mutabilis.core.adapt.wishes import Wishes
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.warnings import TOLD
+from mutabilis.core.batter.batter import Batter, BatterLine, FormKey
+from mutabilis.core.book.versions import DietKeys, Name, Version
+from mutabilis.core.measures.units import CupMl, Source, TbspMl
+from mutabilis.core.reading.line_questions import Told, answered
+from mutabilis.core.reading.reading import read_as, read_lines
+from mutabilis.core.recipe.card import Card, card
+from mutabilis.core.recipe.method import Order
 from mutabilis.core.stove.largest import LargestPiece, largest_piece
-from mutabilis.core.swaps.adapt import adapt
-from mutabilis.core.swaps.choices import Choice, choices
-from mutabilis.core.swaps.mends import mended
-from mutabilis.core.swaps.wishes import Wishes
-from mutabilis.core.warnings import TOLD
 from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 

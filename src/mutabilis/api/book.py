@@ -5,11 +5,11 @@ from typing import Annotated
 from fastapi import APIRouter, HTTPException, Query
 from pydantic import BaseModel, ConfigDict, Field
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.batter import FormKey
-from mutabilis.core.book import Id, Made, Name, NewVersion, Standing, Version, standing_of
-from mutabilis.core.compare import Pair, changed, pairs
-from mutabilis.core.diets import Verdict, judge_ingredient
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import FormKey
+from mutabilis.core.batter.compare import Pair, changed, pairs
+from mutabilis.core.book.versions import Id, Made, Name, NewVersion, Standing, Version, standing_of
+from mutabilis.core.diets.verdicts import Verdict, judge_ingredient
 
 from .context import PROBLEMS, Context, Here
 from .views import BatterView, batter_view

@@ -9,15 +9,15 @@ from typing import Annotated
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.diets import PackReading, standing
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.diets.verdicts import PackReading, standing
 from mutabilis.core.errors import NotKnown
 from mutabilis.core.facts import Facts
-from mutabilis.core.ingredients import Ingredient
-from mutabilis.core.labels import Label, infer, usages_for
-from mutabilis.core.larder import Item, prices, with_items
-from mutabilis.core.learning import Normal, known, with_thirst
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.food.larder import Item, prices, with_items
+from mutabilis.core.food.learning import Normal, known, with_thirst
+from mutabilis.core.food.pack_labels import Label, infer, usages_for
+from mutabilis.core.measures.units import Profile
 from mutabilis.core.stove.surface import Surface
 from mutabilis.data.diet_files import OwnDiets
 from mutabilis.store.book import Book

@@ -11,7 +11,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
-from mutabilis.core.book import Id
+from mutabilis.core.book.versions import Id
 from mutabilis.core.stove.cooking import drift
 from mutabilis.core.stove.surface import Surface
 from mutabilis.core.stove.weighing import Pour, elsewhere, weigh

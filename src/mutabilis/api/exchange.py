@@ -10,13 +10,13 @@ from urllib.parse import quote
 from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.book import Version
-from mutabilis.core.card import card
-from mutabilis.core.diets import DietRule
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.book.versions import Version
+from mutabilis.core.diets.verdicts import DietRule
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.method import Order
-from mutabilis.core.quantities.units import CupMl, TbspMl
+from mutabilis.core.measures.units import CupMl, TbspMl
+from mutabilis.core.recipe.card import card
+from mutabilis.core.recipe.method import Order
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything
 from mutabilis.formats.shapes import LARGEST_FILE, Found, Unreadable

@@ -5,7 +5,7 @@ import time
 from collections import deque
 from collections.abc import Callable
 
-from mutabilis.core.stove.facts import ScaleFacts
+from mutabilis.core.stove.tables import ScaleFacts
 from mutabilis.core.stove.weighing import Reading
 from mutabilis.devices.label_printer import SimulatedPrinter
 from mutabilis.devices.scale import SimulatedScale

@@ -8,16 +8,16 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, HTTPException, Query
 from pydantic import BaseModel, ConfigDict, Field
 
-from mutabilis.core.analysis import analyse
-from mutabilis.core.asking import answered
-from mutabilis.core.diets import DietRule, PackReading, Verdict
-from mutabilis.core.does import Does, does
-from mutabilis.core.ingredients import Ingredient
-from mutabilis.core.labels import Label, infer
-from mutabilis.core.larder import Item
-from mutabilis.core.learning import Lesson
-from mutabilis.core.measures import one_of
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.diets.pack_questions import answered
+from mutabilis.core.diets.verdicts import DietRule, PackReading, Verdict
+from mutabilis.core.food.functions import Does, does
+from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.food.larder import Item
+from mutabilis.core.food.learning import Lesson
+from mutabilis.core.food.pack_labels import Label, infer
+from mutabilis.core.measures.profile import one_of
+from mutabilis.core.measures.units import Profile
 from mutabilis.store.larder import KeptReading
 
 from .context import PROBLEMS, Context, Here

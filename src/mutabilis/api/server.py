@@ -78,6 +78,6 @@ class _Server(uvicorn.Server):
 
 def _warm() -> None:
     """Load the solver while the page is still on its way: the first answer need not wait for it."""
-    from mutabilis.core.swaps.highs import warm
+    from mutabilis.core.adapt.solver import warm
 
     warm()

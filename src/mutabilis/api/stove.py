@@ -10,8 +10,8 @@ from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.heat import Frame, HeatMap, Range, heat_map, working_range
-from mutabilis.core.learning import Kind, Lesson
+from mutabilis.core.food.learning import Kind, Lesson
+from mutabilis.core.heat.heat import Frame, HeatMap, Range, heat_map, working_range
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
 from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold

@@ -7,29 +7,29 @@ from typing import Any
 from fastapi import Response
 from pydantic import TypeAdapter
 
-from mutabilis.core.analysis import Analysis, Plate
-from mutabilis.core.asking import questions
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.bowl import fill
-from mutabilis.core.calling import called
-from mutabilis.core.card import per_piece
-from mutabilis.core.costs import Cost, cost
-from mutabilis.core.diets import DietRule, Judged, Verdict, worst
-from mutabilis.core.holdback import HoldBack, hold_back
-from mutabilis.core.ingredients import Confidence
-from mutabilis.core.ledgers.entry import Ledger
-from mutabilis.core.ledgers.nutrition import Nutrition
-from mutabilis.core.line_questions import Question, Reply, beside_of, questions_of
-from mutabilis.core.measures import measure
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.querying import queries
-from mutabilis.core.swaps.adapt import Adaptation
-from mutabilis.core.swaps.course import Kind
-from mutabilis.core.swaps.job import Answer
-from mutabilis.core.swaps.reasons import Change
-from mutabilis.core.swaps.transfers import Transfer
-from mutabilis.core.warnings import TOLD, Warning
-from mutabilis.core.yields import Yield
+from mutabilis.core.adapt.adapt import Adaptation
+from mutabilis.core.adapt.course import Kind
+from mutabilis.core.adapt.job import Answer
+from mutabilis.core.adapt.reasons import Change
+from mutabilis.core.adapt.transfers import Transfer
+from mutabilis.core.analysis.analysis import Analysis, Plate
+from mutabilis.core.analysis.costs import Cost, cost
+from mutabilis.core.balances.entry import Ledger
+from mutabilis.core.balances.holdback import HoldBack, hold_back
+from mutabilis.core.balances.nutrition import Nutrition
+from mutabilis.core.balances.warnings import TOLD, Warning
+from mutabilis.core.balances.yields import Yield
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.batter.bowl import fill
+from mutabilis.core.batter.odd_amounts import queries
+from mutabilis.core.diets.pack_questions import questions
+from mutabilis.core.diets.verdicts import DietRule, Judged, Verdict, worst
+from mutabilis.core.food.ingredients import Confidence
+from mutabilis.core.measures.profile import measure
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.line_questions import Question, Reply, beside_of, questions_of
+from mutabilis.core.reading.own_names import called
+from mutabilis.core.recipe.card import per_piece
 
 from .context import Context
 

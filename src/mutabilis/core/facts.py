@@ -4,21 +4,21 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
 
-from .batter import Form, FormKey
-from .clauses import Clauses
-from .ingredients import Ingredient
-from .naming import Names
-from .prose import Prose
-from .quantities.units import Units
+from .batter.batter import Form, FormKey
+from .food.ingredients import Ingredient
+from .food.naming import Names
+from .measures.units import Units
+from .reading.clauses import Clauses
+from .reading.prose import Prose
+from .reading.words import Words
+from .recipe.leftovers import Leftovers
 from .safety import Safety
-from .usual import Leftovers
-from .words import Words
 
 if TYPE_CHECKING:
-    from .diets import DietRule
-    from .heat import HeatFacts
-    from .stove.facts import StoveFacts
-    from .swaps.craft import Craft, Usage
+    from .adapt.craft import Craft, Usage
+    from .diets.verdicts import DietRule
+    from .heat.heat import HeatFacts
+    from .stove.tables import StoveFacts
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,20 +10,20 @@ from importlib.resources.abc import Traversable
 from pathlib import Path
 from typing import Any
 
-from mutabilis.core.batter import Form, FormKey
-from mutabilis.core.clauses import Clauses
-from mutabilis.core.diets import DietRule, check_rule, read_rule
+from mutabilis.core.adapt.craft import Craft
+from mutabilis.core.batter.batter import Form, FormKey
+from mutabilis.core.diets.verdicts import DietRule, check_rule, read_rule
 from mutabilis.core.facts import Facts
-from mutabilis.core.heat import HeatFacts
-from mutabilis.core.ingredients import Ingredient
-from mutabilis.core.naming import Names
-from mutabilis.core.prose import Prose
-from mutabilis.core.quantities.units import Units
+from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.food.naming import Names
+from mutabilis.core.heat.heat import HeatFacts
+from mutabilis.core.measures.units import Units
+from mutabilis.core.reading.clauses import Clauses
+from mutabilis.core.reading.prose import Prose
+from mutabilis.core.reading.words import Words
+from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.safety import Safety
-from mutabilis.core.stove.facts import StoveFacts
-from mutabilis.core.swaps.craft import Craft
-from mutabilis.core.usual import Leftovers
-from mutabilis.core.words import Words
+from mutabilis.core.stove.tables import StoveFacts
 
 from .own_files import text_of
 

@@ -6,7 +6,7 @@ import os
 import threading
 from pathlib import Path
 
-from mutabilis.core.diets import Clause, DietRule, check_rule, read_rule
+from mutabilis.core.diets.verdicts import Clause, DietRule, check_rule, read_rule
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.facts import Facts
 

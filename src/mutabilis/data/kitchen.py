@@ -15,10 +15,10 @@ from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
-from mutabilis.core.diets import PackReading, standing
+from mutabilis.core.diets.verdicts import PackReading, standing
 from mutabilis.core.facts import Facts
-from mutabilis.core.labels import Label, infer, usages_for
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.food.pack_labels import Label, infer, usages_for
+from mutabilis.core.measures.units import Profile
 
 from . import load_facts, with_rules
 from .own_files import toml_of

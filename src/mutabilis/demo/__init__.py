@@ -5,12 +5,12 @@ import tomllib
 from importlib.resources import files
 from typing import Any
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.book import NewVersion
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.book.versions import NewVersion
 from mutabilis.core.facts import Facts
-from mutabilis.core.larder import Item
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.food.larder import Item
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 from mutabilis.store.book import Book
 from mutabilis.store.larder import Larder
 

@@ -10,8 +10,8 @@ from typing import Literal
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
-from mutabilis.core.card import Card
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.recipe.card import Card
 
 Paper = Literal["a4", "letter"]
 MARGIN_MM = 14.0

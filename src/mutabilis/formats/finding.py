@@ -1,7 +1,7 @@
 """Which format a file is in, by what stands in it; its name only helps where that leaves a doubt."""
 
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.measures.units import Profile
 
 from . import json_ld, lines_csv, markdown, plain_text
 from .shapes import Found, Unreadable, decoded

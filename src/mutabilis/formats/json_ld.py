@@ -8,9 +8,9 @@ from typing import Any
 
 from lxml import etree
 
-from mutabilis.core.card import Card
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.recipe.card import Card
 
 from .shapes import MOST_LINES, MOST_RECIPES, Found, Unreadable, batter_of, clean, decoded, number_in, said_name
 

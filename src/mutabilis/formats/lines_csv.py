@@ -4,11 +4,11 @@ import csv
 import io
 import math
 
-from mutabilis.core.batter import Batter, BatterLine
+from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.facts import Facts
-from mutabilis.core.measures import measure
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.measures.profile import measure
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 
 from .shapes import MOST_LINES, Found, Unreadable, decoded
 

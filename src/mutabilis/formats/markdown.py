@@ -2,9 +2,9 @@
 
 import re
 
-from mutabilis.core.card import Card
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.recipe.card import Card
 
 from . import plain_text
 from .plain_text import _line

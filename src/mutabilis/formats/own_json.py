@@ -5,11 +5,11 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
-from mutabilis.core.book import BatterSheet
-from mutabilis.core.diets import DietRule, PackReading
-from mutabilis.core.labels import Label
-from mutabilis.core.larder import Item
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.book.versions import BatterSheet
+from mutabilis.core.diets.verdicts import DietRule, PackReading
+from mutabilis.core.food.larder import Item
+from mutabilis.core.food.pack_labels import Label
+from mutabilis.core.measures.units import Profile
 
 from .shapes import Unreadable, decoded
 

@@ -2,10 +2,10 @@
 
 import re
 
-from mutabilis.core.card import Card
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.recipe.card import Card
 
 from .shapes import Found, Unreadable, batter_of, decoded, number_in, said_name
 

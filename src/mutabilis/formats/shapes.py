@@ -3,11 +3,11 @@
 import re
 from dataclasses import dataclass
 
-from mutabilis.core.batter import Batter, FormKey
+from mutabilis.core.batter.batter import Batter, FormKey
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.facts import Facts
-from mutabilis.core.quantities.units import Profile
-from mutabilis.core.reading import read_lines
+from mutabilis.core.measures.units import Profile
+from mutabilis.core.reading.reading import read_lines
 
 LARGEST_FILE = 10_000_000  # bytes; a saved page with its styles is a tenth of that
 MOST_RECIPES, MOST_LINES = 200, 200

@@ -7,8 +7,8 @@ import sqlite3
 from collections.abc import Iterable, Sequence
 from datetime import UTC, datetime
 
-from mutabilis.core.batter import Batter, BatterLine
-from mutabilis.core.book import BatterEntry, BatterSheet, Made, NewVersion, Standing, Version, VersionLine, standing_of
+from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.book.versions import BatterEntry, BatterSheet, Made, NewVersion, Standing, Version, VersionLine, standing_of
 from mutabilis.core.errors import CannotBe, NotKnown
 
 from .database import Database

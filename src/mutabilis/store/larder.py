@@ -4,10 +4,10 @@ from collections.abc import Iterable
 
 from pydantic import BaseModel, ConfigDict
 
-from mutabilis.core.diets import PackReading
+from mutabilis.core.diets.verdicts import PackReading
 from mutabilis.core.errors import NotKnown
-from mutabilis.core.labels import Label
-from mutabilis.core.larder import Item
+from mutabilis.core.food.larder import Item
+from mutabilis.core.food.pack_labels import Label
 
 from .book import new_id, now
 from .database import Database

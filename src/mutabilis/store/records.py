@@ -6,12 +6,12 @@ from collections.abc import Callable, Mapping, Sequence
 
 from pydantic import ValidationError
 
-from mutabilis.core.batter import Batter
-from mutabilis.core.diets import PackReading
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.diets.verdicts import PackReading
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.labels import Label
-from mutabilis.core.learning import Lesson
-from mutabilis.core.quantities.units import Profile
+from mutabilis.core.food.learning import Lesson
+from mutabilis.core.food.pack_labels import Label
+from mutabilis.core.measures.units import Profile
 from mutabilis.core.stove.events import EVENT
 from mutabilis.core.stove.surface import Surface
 

@@ -5,10 +5,10 @@ import sqlite3
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from mutabilis.core.batter import Batter
+from mutabilis.core.batter.batter import Batter
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.learning import Lesson
-from mutabilis.core.method import Order
+from mutabilis.core.food.learning import Lesson
+from mutabilis.core.recipe.method import Order
 from mutabilis.core.stove.batch import COLOURS, Batch
 from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
 from mutabilis.core.stove.surface import Surface

@@ -4,11 +4,11 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..batter import Batter
-from ..book import DietKeys, Id
+from ..adapt.scaling import Size, scale
+from ..batter.batter import Batter
+from ..book.versions import DietKeys, Id
 from ..facts import Facts
-from ..method import Order
-from ..scaling import Size, scale
+from ..recipe.method import Order
 from .events import Event, Seconds
 
 COLOURS = 6  # marks that tell batches apart: a colour and a shape each

@@ -4,17 +4,17 @@ import math
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..analysis import Analysis
-from ..batter import FormKey
+from ..analysis.analysis import Analysis
+from ..balances.water import TEST_ML, VOLUME_POWER
+from ..balances.yields import LEFT_IN_BOWL
+from ..batter.batter import FormKey
 from ..facts import Facts
-from ..heat import MAP_STEPS, Cooking, GreaseKey, HeatFacts, cook, risen_mm, smokes_at
-from ..learning import Normal
-from ..ledgers.water import TEST_ML, VOLUME_POWER
-from ..yields import LEFT_IN_BOWL
+from ..food.learning import Normal
+from ..heat.heat import MAP_STEPS, Cooking, GreaseKey, HeatFacts, cook, risen_mm, smokes_at
 from .events import Colour, Inside, SurfaceChosen
-from .facts import StoveFacts, TimeFacts
 from .fold import Load, State
 from .surface import Surface, heat_words, per_load
+from .tables import StoveFacts, TimeFacts
 
 LEAST_LAYER_MM = 1.2  # a swirled crêpe is no thinner
 RAW_THICKER = 1.15  # a piece that is raw where it should be done was that much thicker than reckoned; a judgement

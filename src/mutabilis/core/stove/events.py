@@ -5,9 +5,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-from ..batter import Grams
-from ..book import Id
-from ..heat import GreaseKey
+from ..batter.batter import Grams
+from ..book.versions import Id
+from ..heat.heat import GreaseKey
 from .surface import Celsius, Surface
 
 Stage = Literal["ready", "weigh", "mix", "judge", "rest", "cook", "finish"]

@@ -3,9 +3,9 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from ..batter import Batter, BatterLine
-from ..holdback import measured_sd
-from ..ingredients import Ingredient
+from ..balances.holdback import measured_sd
+from ..batter.batter import Batter, BatterLine
+from ..food.ingredients import Ingredient
 from .events import (
     BowlJudged,
     By,

@@ -3,24 +3,24 @@
 from collections.abc import Mapping
 from functools import cached_property
 
-from ..analysis import Analysis, analyse
-from ..batter import Batter
-from ..bowl import Bowl, fill
-from ..diets import PackReading
+from ..analysis.analysis import Analysis, analyse
+from ..balances.holdback import HoldBack, hold_back
+from ..balances.water import VOLUME_POWER, water
+from ..batter.batter import Batter
+from ..batter.bowl import Bowl, fill
+from ..diets.verdicts import PackReading
 from ..facts import Facts
-from ..heat import Cooking, GreaseKey
-from ..holdback import HoldBack, hold_back
-from ..keeping import Keeping, keeping
-from ..learning import Lesson, Normal
-from ..ledgers.water import VOLUME_POWER, water
-from ..measures import measure
-from ..method import Method, Step, method
-from ..quantities.units import Profile
+from ..food.learning import Lesson, Normal
+from ..heat.heat import Cooking, GreaseKey
+from ..measures.profile import measure
+from ..measures.units import Profile
+from ..recipe.method import Method, Step, method
 from .batch import Batch
 from .cooking import HeatAdvice, Piece, Run, after_test, pace_of, piece_on, reckon, run, smoke, surfaces_for
 from .events import By, Moment
 from .fold import LineState, Load, State, fold, in_bowl, will_be
 from .judging import Seen, advise, offset_prior, ways
+from .keeping import Keeping, keeping
 from .largest import LargestPiece, largest_piece
 from .parts import Judging, MixStep, MomentChoice, PanStep, Scoop, Timer, WeighLine
 from .ready import Clockwork, Prep, count_back, preparations

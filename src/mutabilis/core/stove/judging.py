@@ -5,16 +5,16 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from ..batter import Batter
-from ..bowl import Bowl, Portion, drinking_minutes, fill
-from ..coefficients import per_gram
+from ..balances.lift import FOAM_ML_PER_G, FOLDED
+from ..balances.water import TEST_ML, VOLUME_POWER, absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
+from ..batter.batter import Batter
+from ..batter.bowl import Bowl, Portion, drinking_minutes, fill
 from ..facts import Facts
-from ..ingredients import LIQUIDS
-from ..learning import Normal
-from ..ledgers.lift import FOAM_ML_PER_G, FOLDED
-from ..ledgers.water import TEST_ML, VOLUME_POWER, absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
+from ..food.coefficients import per_gram
+from ..food.ingredients import LIQUIDS
+from ..food.learning import Normal
 from .events import BowlJudged, Way
-from .facts import JudgeFacts
+from .tables import JudgeFacts
 
 FOAM_ML_PER_100G = 15.0  # more air than this, and a spread tells nothing
 OFFSET = "piece_offset"

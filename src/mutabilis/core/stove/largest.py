@@ -5,9 +5,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..analysis import Analysis
+from ..analysis.analysis import Analysis
+from ..balances.water import TEST_ML, VOLUME_POWER
 from ..facts import Facts
-from ..ledgers.water import TEST_ML, VOLUME_POWER
 from .cooking import piece_on, reckon, surfaces_for
 from .surface import Surface
 

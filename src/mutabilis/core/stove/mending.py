@@ -5,17 +5,17 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from ..analysis import Analysis, analyse
-from ..batter import Batter
-from ..bowl import drinking_minutes, fill
-from ..diets import PackReading
+from ..adapt.adapt import adapt
+from ..adapt.rounding import settle, stress_of, to_step
+from ..adapt.wishes import Wishes
+from ..analysis.analysis import Analysis, analyse
+from ..balances.entry import Ledger
+from ..batter.batter import Batter
+from ..batter.bowl import drinking_minutes, fill
+from ..diets.verdicts import PackReading
 from ..facts import Facts
-from ..ingredients import LIQUIDS, Ingredient
-from ..ledgers.entry import Ledger
-from ..quantities.units import Profile
-from ..swaps.adapt import adapt
-from ..swaps.rounding import settle, stress_of, to_step
-from ..swaps.wishes import Wishes
+from ..food.ingredients import LIQUIDS, Ingredient
+from ..measures.units import Profile
 from .events import Target
 from .fold import LineState, State, will_be
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from ..method import Step
+from ..recipe.method import Step
 from .events import By, Moment, Way
 from .judging import Advice
 

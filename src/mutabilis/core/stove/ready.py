@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from ..method import Method
-from .facts import TimeFacts
+from ..recipe.method import Method
 from .fold import State
+from .tables import TimeFacts
 
 BEFORE = ("warm_up", "drain", "soak", "sour", "melt", "separate", "grind")
 

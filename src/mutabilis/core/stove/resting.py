@@ -3,9 +3,9 @@
 import math
 from dataclasses import dataclass
 
-from ..bowl import BLENDER_MIN, Bowl
-from ..ledgers.lift import latest_minute, left_after
-from .facts import TimeFacts
+from ..balances.lift import latest_minute, left_after
+from ..batter.bowl import BLENDER_MIN, Bowl
+from .tables import TimeFacts
 
 DRUNK = 0.9  # of all that the drinkers will take
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
-from ..batter import FormKey
+from ..batter.batter import FormKey
 
 Celsius = Annotated[float, Field(ge=60, le=350, allow_inf_nan=False)]
 Length = Annotated[float, Field(gt=2, le=300, allow_inf_nan=False)]

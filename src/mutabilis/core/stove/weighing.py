@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from .facts import ScaleFacts
+from .tables import ScaleFacts
 
 Status = Literal["ok", "unplugged", "overload"]
 Trouble = Literal["", "unplugged", "overload", "frozen", "jumped", "lifted", "less", "elsewhere"]

@@ -1,0 +1,158 @@
+"""A batter in another size: by a factor, by pieces, by eggs, by the area of a pan, by what an iron takes."""
+
+import math
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from ..balances.lift import lift
+from ..balances.setting import setting
+from ..balances.water import water
+from ..balances.yields import LEFT_IN_BOWL, yields
+from ..batter.batter import Batter, BatterLine
+from ..batter.bowl import fill
+from ..errors import CannotBe
+from ..facts import Facts
+from .rounding import settle
+
+Length = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
+EGG_RICH, DOUBLED = 0.35, 1.9  # share of the set from eggs, and factor, from which some leave a yolk out
+
+
+class Pan(BaseModel):
+    """A pan or tray by its sides [cm]: round (diameter), square (side), tray (two sides)."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    shape: Literal["round", "square", "tray"]
+    a: Length
+    b: Length | None = None
+
+    @property
+    def area_cm2(self) -> float:
+        """Its area [cm²].
+
+        >>> round(Pan(shape="round", a=20).area_cm2)
+        314
+        """
+        if self.shape == "round":
+            return math.pi * (self.a / 2) ** 2
+        return self.a * (self.b if self.shape == "tray" and self.b else self.a)
+
+
+class Size(BaseModel):
+    """How the size is asked for. `amount` is the factor, the pieces, the eggs, or the loads of the iron; `iron_ml` what one load
+    takes [mL]; two pans, the batter's own and the other one."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    by: Literal["factor", "pieces", "eggs", "pan", "iron"]
+    amount: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] = 1.0
+    iron_ml: Annotated[float | None, Field(gt=1, le=5000, allow_inf_nan=False)] = None
+    own_pan: Pan | None = None
+    pan: Pan | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Scaled:
+    """One way to scale: the factor, the batter, and what is particular to it."""
+
+    label: str
+    factor: float
+    batter: Batter
+
+
+def scale(batter: Batter, size: Size, facts: Facts) -> tuple[Scaled, ...]:
+    """The batter in the size asked for, the straight way first; with whole eggs, and with a yolk less where some would.
+
+    ValueError where the batter has no eggs to go by, or a pan or the iron's capacity is missing, or the size is over a tonne.
+    """
+    factor, portion = _factor(batter, size, facts)
+    if not 1e-3 <= factor <= 1000:
+        raise CannotBe("that size is out of reach")
+    servings = None if batter.servings is None else batter.servings * factor
+    straight = batter.scaled(factor).model_copy(update={"servings": servings, "portion_ml": portion or batter.portion_ml})
+    found = [Scaled("straight", factor, straight)]
+    egg = facts.ingredients["egg"]
+    eggs = sum(line.grams for line in straight.lines if line.ingredient == "egg" and line.counts) / (egg.unit_g or 50.0)
+    if eggs > 0 and abs(eggs - round(eggs)) > 0.05:
+        found.append(Scaled("eggs to whole ones, the liquid follows", factor, _whole_eggs(straight, max(1, round(eggs)), facts)))
+    share = setting(fill(batter, facts)).egg_share
+    if factor >= DOUBLED and batter.form == "waffle" and share > EGG_RICH and eggs >= 2:
+        found.append(Scaled("one yolk less, as some do", factor, _yolk_less(straight, facts)))
+    return tuple(found)
+
+
+def _factor(batter: Batter, size: Size, facts: Facts) -> tuple[float, float | None]:
+    bowl = fill(batter, facts)
+    y = yields(bowl, water(bowl), lift(bowl))
+    if size.by == "factor":
+        return size.amount, None
+    if size.by == "eggs":
+        egg = facts.ingredients["egg"].unit_g or 50.0
+        eggs = sum(p.grams for p in bowl.portions if p.ingredient.id in ("egg", "egg_uk_large")) / egg
+        if eggs <= 0:
+            raise CannotBe("there is no whole egg in this batter to go by")
+        return size.amount / eggs, None
+    if size.by == "pan":
+        if size.pan is None or size.own_pan is None:
+            raise CannotBe("both pans are needed, the batter's own and the other")
+        return size.pan.area_cm2 / size.own_pan.area_cm2, None
+    if bowl.batter_g <= 0:
+        raise CannotBe("there is nothing in the bowl")
+    if size.by == "iron":
+        if size.iron_ml is None:
+            raise CannotBe("what the iron takes is missing")
+        wanted = size.amount * size.iron_ml * y.density_g_per_ml / (1 - LEFT_IN_BOWL)
+        return wanted / bowl.batter_g, size.iron_ml
+    return size.amount / y.pieces, None
+
+
+def _whole_eggs(batter: Batter, eggs: int, facts: Facts) -> Batter:
+    """Eggs brought to a whole number; the main liquid takes up the difference, so that the batter flows as it did."""
+    grams = eggs * (facts.ingredients["egg"].unit_g or 50.0)
+    now = sum(line.grams for line in batter.lines if line.ingredient == "egg" and line.counts)
+    lines = [_times(line, grams / now) if line.ingredient == "egg" and line.counts else line for line in batter.lines]
+    bowl = fill(batter, facts)
+    stress = water(bowl).yield_stress_pa
+    places = [at for at, line in enumerate(lines) if line.counts and not line.problem and line.grams > 0]
+    liquids = [
+        at
+        for at in places
+        if facts.ingredients[lines[at].ingredient or ""].group in ("milk", "plant_milk", "water_juice", "cultured_dairy")
+    ]
+    if stress is None or not liquids:
+        return batter.model_copy(update={"lines": tuple(lines)})
+    main = max(liquids, key=lambda at: lines[at].grams)
+    portions = [(facts.ingredients[lines[at].ingredient or ""], lines[at].grams) for at in places]
+    poured = settle(portions, places.index(main), stress, bowl.rest_min)
+    lines[main] = _times(lines[main], poured / lines[main].grams)
+    return batter.model_copy(update={"lines": tuple(lines)})
+
+
+def _yolk_less(batter: Batter, facts: Facts) -> Batter:
+    yolk = facts.ingredients["egg_yolk"].unit_g or 17.0
+    white = facts.ingredients["egg_white"].unit_g or 33.0
+    lines, taken = [], False
+    for line in batter.lines:
+        if line.ingredient == "egg" and line.counts and not taken and line.grams > yolk + white:
+            taken = True
+            lines.append(_times(line, (line.grams - yolk - white) / line.grams))
+            lines.append(
+                BatterLine(
+                    text=f"{white:g} g egg white",
+                    ingredient="egg_white",
+                    grams=white,
+                    low=0.9 * white,
+                    high=1.1 * white,
+                    states=line.states,
+                )
+            )
+        else:
+            lines.append(line)
+    return batter.model_copy(update={"lines": tuple(lines)})
+
+
+def _times(line: BatterLine, factor: float) -> BatterLine:
+    return line.model_copy(update={"grams": line.grams * factor, "low": line.low * factor, "high": line.high * factor})

@@ -1,0 +1,116 @@
+"""Lines of a recipe that are no ingredients: headings, times, servings, instructions. They are set aside, never lost; a food that only
+they name counts as one that the batter could hold."""
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ..batter.batter import BatterLine
+from ..food.naming import words_of
+from ..measures.amount import read_amount
+from .words import Words, open_token
+
+Kind = Literal["line", "heading", "aside"]
+Section = Literal["batter", "plate", "aside"]
+_NUMBERED = re.compile(r"^\s*(?:step\s*)?\d{1,2}\s*[.):]\s*(?=[A-Za-z])", re.IGNORECASE)
+_LINK = re.compile(r"https?://|www\.", re.IGNORECASE)
+_COUNT = re.compile(r"^(?:about|approx\w*|ca|circa|up to|roughly)?\s*[\d½¼¾⅓⅔\s.,/–-]+°?")
+_CONTAINS = re.compile(r"\bcontain(?:s|ing)?\b", re.IGNORECASE)
+_SPOKEN_NOUN = ("warm", "separate", "top", "cover", "with", "on", "in", "the", "my", "our", "use", "using", "see")
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """What a line is, and under a heading the section it opens."""
+
+    kind: Kind
+    section: Section = "batter"
+
+
+class Prose:
+    """Tells lines that are no ingredients, by the lists of `prose.toml`."""
+
+    def __init__(self, table: Mapping[str, Mapping[str, str]], words: Words) -> None:
+        self.words, self._table = words, table
+        self._heading = set(table["headings"]["words"].split())
+        self._plate = set(table["headings"]["plate"].split())
+        self._aside = set(table["headings"]["aside"].split())
+        self._starts = re.compile(rf"^(?:{table['amounts']['starts']})\b\s*(?=[:\d~–-]|for\b|about\b|$)", re.IGNORECASE)
+        self._counted = set(table["amounts"]["counted"].split())
+        self._verbs = set(table["instructions"]["verbs"].split())
+        self._dishes = set(table["instructions"]["dishes"].split())
+
+    def over(self, words: Words) -> "Prose":
+        """The same lists over other names."""
+        return Prose(self._table, words)
+
+    def tell(self, text: str) -> Told:
+        """What one line is."""
+        plain = re.findall(r"[a-z]+", text.lower().replace("ê", "e").replace("è", "e"))
+        if not plain and not re.search(r"\d", text):
+            return Told("aside")
+        ends = text.rstrip().endswith(":") and not re.search(r"\d", text)
+        known = self._heading | self._plate | self._aside
+        only = plain and len(plain) <= 6 and not re.search(r"\d", text) and set(plain) <= known
+        if ends or (only and (plain[:2] == ["for", "the"] or not self.words.scan(text).foods)):
+            section: Section = "aside" if set(plain) & self._aside else "plate" if set(plain) & self._plate else "batter"
+            return Told("heading", section)
+        if _LINK.search(text) or self._starts.match(text) or self._is_count(text, plain) or self._is_instruction(text):
+            return Told("aside")
+        return Told("line")
+
+    def headed(self, text: str) -> tuple[Section, str, bool] | None:
+        """ "To serve: lemon and sugar": the section that one line opens for itself, the rest of it, and whether it is an extra. None
+        where what stands before the colon is no heading, as in "butter: 50 g"."""
+        m = re.match(r"^\W*(?P<head>[^\W\d][^:\d]{1,40}):\s+(?P<rest>\S.*)$", text)
+        head = re.findall(r"[a-z]+", m["head"].lower().replace("ê", "e").replace("è", "e")) if m else []
+        if m is None or not head or not set(head) <= self._heading | self._plate | self._aside or self.words.scan(m["head"]).foods:
+            return None
+        section: Section = "aside" if set(head) & self._aside else "plate" if set(head) & self._plate else "batter"
+        return section, m["rest"], bool(set(head) & {"optional", "extra", "extras"})
+
+    def _is_count(self, text: str, plain: Sequence[str]) -> bool:
+        """ "30 minutes", "12 pancakes", "180 °C", and a title that ends with a dish."""
+        rest = re.findall(r"[a-z]+", _COUNT.sub("", text.lower()))
+        if re.match(r"^\D{0,8}\d", text) and rest and set(rest) <= self._counted | {"to", "or", "about", "and", "large", "small"}:
+            return not (len(rest) == 1 and rest[0] in ("c", "piece", "pieces"))
+        bare = re.search(r"^(.*[a-zè-ê])\s*\(([^()]*)\)\s*$", text.lower())  # "Crêpes (gluten-free option)"
+        heard = self.words.scan(bare[2]) if bare else None
+        if bare and heard and not (heard.foods or heard.tokens or heard.unknown):
+            plain = re.findall(r"[a-z]+", bare[1].replace("ê", "e").replace("è", "e"))
+        return bool(plain) and plain[-1] in self._dishes and not re.search(r"\d", text)
+
+    def _is_instruction(self, text: str) -> bool:
+        bare = _NUMBERED.sub("", text)
+        plain = re.findall(r"[a-z’']+", bare.lower())
+        if len(plain) < 2 or plain[0].replace("’", "").replace("'", "") not in self._verbs or re.match(r"^\s*[\d½¼¾⅓⅔]", bare):
+            return False
+        amount = read_amount(bare, self.words.units)
+        if amount.grams or amount.measures:
+            return False
+        if plain[0] in _SPOKEN_NOUN:  # "warm milk" is food; "warm the milk gently" is not
+            return bool(set(plain[1:3]) & {"the", "a", "an", "your", "each", "all", "it", "this", "both", "until"}) and len(plain) > 3
+        return not self.words.names.resolve(bare).parts
+
+
+def set_aside(text: str) -> BatterLine:
+    """A line that is no ingredient, kept as it was written."""
+    return BatterLine(text=text[:2000], where="aside", confidence="low", note="not an ingredient")
+
+
+def foods_only_told(aside: BatterLine, lines: Sequence[BatterLine], words: Words) -> BatterLine:
+    """The line set aside with the foods that only it names, "melt a little butter in the pan" where no line lists butter, and with the
+    allergens that it tells of, "note: may contain nuts"."""
+    listed = {w for line in lines if line.where != "aside" for w in words_of(line.text)}
+    held = {id_ for line in lines if line.where != "aside" for id_ in (line.ingredient, *line.also, *line.maybe) if id_}
+    found: list[str] = []
+    told = words.scan(aside.text)
+    for id_ in told.foods:
+        name = words_of(words.names.ingredients[id_].short)
+        if id_ not in held and not set(name) & listed:
+            found.append(id_)
+    heard = tuple(dict.fromkeys(open_token(t) for t in told.tokens))[:20]
+    unread = tuple(w[:80] for w in told.unknown if not w.startswith("contain"))[:20] if _CONTAINS.search(aside.text) else ()
+    update = {"maybe": tuple(found[:20]), "heard": heard, "unread": unread, "note": "not an ingredient"}
+    return aside.model_copy(update=update) if found or heard or unread else aside

@@ -1,0 +1,158 @@
+"""The recipe card of a batter: ingredients in the order of use, steps, cautions, allergens, and what a piece holds."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..analysis.analysis import Analysis
+from ..batter.batter import BatterLine, FormKey
+from ..diets.verdicts import Verdict
+from ..facts import Facts
+from ..measures.profile import measure
+from ..measures.units import Profile
+from ..reading.own_names import called
+from ..stove.largest import largest_piece
+from .method import Method, Order, Step, Use, method
+
+_TITLES: dict[Use, str] = {
+    "soak": "First, to soak",
+    "dry": "Dry",
+    "wet": "Wet",
+    "foam": "To whip",
+    "late": "Last",
+    "plate": "Pan and plate",
+}
+PER_PIECE = ("kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "net_carb_g", "sodium_mg")
+
+
+@dataclass(frozen=True, slots=True)
+class CardLine:
+    """One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it; `said`: what else the line
+    says, as it would be read again."""
+
+    name: str
+    grams: float
+    measure: str
+    note: str
+    said: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class CardGroup:
+    """The lines that are used together."""
+
+    use: Use
+    title: str
+    lines: tuple[CardLine, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class CardVerdict:
+    """A diet asked for, with the verdict on batter and plate together and its first reason."""
+
+    diet: str
+    label: str
+    verdict: Verdict
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Card:
+    """All of the card. `largest`: the largest piece, its heat and its time, in words. `unread` are lines that could not be read, in their own words; they are never silently left out."""
+
+    name: str
+    form: FormKey
+    form_label: str
+    note: str
+    verdicts: tuple[CardVerdict, ...]
+    batter_g: float
+    pieces: int
+    last_share: float
+    portion_ml: float
+    servings: float
+    groups: tuple[CardGroup, ...]
+    unread: tuple[str, ...]
+    steps: tuple[Step, ...]
+    bowl_l: float
+    leftovers: tuple[str, ...]
+    cautions: tuple[str, ...]
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
+    per_piece: dict[str, float]
+    per_piece_plate: dict[str, float] | None
+    largest: str = ""
+
+
+def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Profile, order: Order = "two_bowls", note: str = "") -> Card:
+    """The card of an analysed batter, for the diets named (those not known are passed over)."""
+    m = method(a, facts, order)
+    lines = a.batter.lines
+    cautions = dict.fromkeys(_sentence(w.text) for w in a.warnings if w.code != "line_not_read")
+    for key in diets:
+        for r in (*a.plate.diets[key].cautions,) if key in a.plate.diets else ():
+            cautions[_sentence(r.text)] = None
+    cautions[facts.safety.words("card")] = None
+    return Card(
+        name=name, form=a.batter.form, form_label=facts.forms[a.batter.form].label, note=note,
+        verdicts=tuple(_verdict(key, a, facts) for key in diets if key in a.plate.diets), batter_g=a.batter_g, pieces=a.yields.whole,
+        last_share=a.yields.last_share, portion_ml=a.yields.portion_ml, servings=a.servings, groups=_groups(m, a, facts, profile),
+        unread=tuple(line.text for line in lines if line.unresolved), steps=m.steps, bowl_l=m.bowl_l,
+        leftovers=m.leftovers, cautions=tuple(cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
+        per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
+        largest=piece.words if (piece := largest_piece(a, facts)) else "",
+    )  # fmt: skip
+
+
+def _sentence(words: str) -> str:
+    return words[:1].upper() + words[1:] + ("" if words.endswith((".", "!", "?")) else ".")
+
+
+def per_piece(a: Analysis, plate: bool = False) -> dict[str, float]:
+    """Nutrients of one piece [kcal, g, mg], of the batter or with its share of the plate; empty where there is no piece."""
+    if a.yields.pieces <= 0:
+        return {}
+    n = a.plate.nutrition if plate else a.nutrition
+    sodium = a.plate.sodium_mg if plate else a.sodium_mg
+    return {k: (sodium if k == "sodium_mg" else getattr(n, k)) / a.yields.pieces for k in PER_PIECE}
+
+
+def _verdict(key: str, a: Analysis, facts: Facts) -> CardVerdict:
+    judged = a.plate.diets[key]
+    label = facts.diets[key].label if key in facts.diets else key
+    return CardVerdict(key, label, judged.verdict, judged.reasons[0].text if judged.reasons else "")
+
+
+def _said(line: BatterLine, facts: Facts) -> str:
+    """What else a line says, as it is read again: nothing that counts in a verdict is lost on paper or in a file."""
+    names = {x: facts.ingredients[x].short for x in (*line.also, *line.maybe)}
+    also = f" with {' and '.join(names[x] for x in line.also)}" if line.also else ""
+    maybe = "".join(f" or {names[x]}" for x in line.maybe)
+    heard = [t.rpartition(":")[2].replace("_", " ") for t in line.heard]
+    unread = "".join(f", {w}" for w in (*line.unread, *(["spelling unconfirmed"] if line.guessed else []), *heard))
+    return f"{maybe}{also}{unread}"
+
+
+def _name(line: BatterLine, facts: Facts) -> str:
+    """The cook's own name for a line's food, else the table's in full."""
+    i, own = facts.ingredients[line.ingredient or ""], called(line, facts)
+    return i.name if own == i.short else own
+
+
+def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[CardGroup, ...]:
+    found = []
+    for use, places in m.uses:
+        rows = []
+        for at in places:
+            line = a.batter.lines[at]
+            i = facts.ingredients[line.ingredient or ""]
+            name = _name(line, facts)
+            beside = [*(s for s in line.states if use != "foam" and s not in name), *(["optional"] if line.optional else [])]
+            if line.ranged:
+                beside.append(f"given as “{line.text}”")
+            beside += [f"with {facts.ingredients[x].short}" for x in line.also]
+            if line.maybe:
+                beside.append(f"or {' or '.join(facts.ingredients[x].short for x in line.maybe)}: choose")
+            if line.unread or line.guessed:
+                beside.append("not fully read")
+            rows.append(CardLine(name, line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
+        found.append(CardGroup(use, _TITLES[use], tuple(rows)))
+    return tuple(found)

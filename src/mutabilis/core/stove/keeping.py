@@ -1,0 +1,40 @@
+"""Keeping: how long what is left can be kept, and how it comes back. Proposed on the careful side; the local code decides."""
+
+from dataclasses import dataclass
+
+from ..analysis.analysis import Analysis
+from ..safety import Safety
+from .tables import StoveFacts
+
+THIRSTY, EGGS = 1.5, 0.5  # absorption [g/g], and share of the set from eggs, from which pieces lose their texture in the freezer
+
+
+@dataclass(frozen=True, slots=True)
+class Keeping:
+    """One way to keep: what, until when at the most [s since 1970], how it comes back, and a caution; `advised` False where it is better
+    not done."""
+
+    key: str
+    label: str
+    of: str
+    until: float
+    back: str
+    caution: str
+    advised: bool
+
+
+def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveFacts, safety: Safety) -> tuple[Keeping, ...]:
+    """What can be kept of this batter from `now` [s since 1970], and until when. A batter whose lift does not last is not advised."""
+    perishable = "egg" in a.contains or "milk" in a.contains
+    found = []
+    for row in facts.keep:
+        caution, advised = safety.words("hold"), True
+        if row.of == "batter":
+            if a.lift.latest_min is not None and a.lift.latest_min < 120:
+                caution, advised = f"Its lift is mostly gone after {a.lift.latest_min:.0f} minutes: better cooked now. {caution}", False
+            elif perishable:
+                caution = f"{safety.words('perishable')} {caution}"
+        elif row.key == "pieces_frozen" and (thirsty or a.setting.egg_share > EGGS):
+            caution, advised = f"Egg-rich or thirsty pieces lose their texture in the freezer. {caution}", False
+        found.append(Keeping(row.key, row.label, row.of, now + 3600 * row.hours, row.back, caution, advised))
+    return tuple(found)

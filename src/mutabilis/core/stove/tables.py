@@ -1,0 +1,116 @@
+"""What the Stove goes by, from its data file."""
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from ..food.ingredients import LIQUIDS, Ingredient
+from .events import Colour
+from .surface import Surface
+
+WHOLE_EGG = 0.55
+
+
+class _Table(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class ScaleFacts(_Table):
+    """When a scale has settled, frozen, jumped; what it can show [g, s]."""
+
+    resolution_g: float
+    settled_s: float
+    settled_g: float
+    frozen_s: float
+    jump_g: float
+    jump_s: float
+    lifted_share: float
+    spoon_below: float
+    apart_s: float
+
+
+class JudgeFacts(_Table):
+    """How well each way of judging tells [cm], and the steps in which a bowl is corrected [g]."""
+
+    spread_ml: float
+    scoops_ml: tuple[float, ...]
+    spread_sd_cm: float
+    piece_sd_cm: float
+    piece_offset_cm: float
+    piece_offset_sd_cm: float
+    eye_step_cm: float
+    eye_sd_cm: float
+    clock_min: float
+    near_cm: float
+    liquid_step_g: float
+    flour_step_g: float
+
+
+class EyeStep(_Table):
+    """One picture of the scale by eye."""
+
+    value: int
+    label: str
+
+
+class TimeFacts(_Table):
+    """How long the hands take, and what a load tells of a surface's pace."""
+
+    weigh_s: float
+    mix_min: float
+    handling_s: float
+    room_most_min: float
+    wipe_every: int
+    test_share: float
+    tap_sd: float
+    pace_sd: float
+    pace_least_sd: float
+
+
+class PieceFacts(_Table):
+    """How wide a piece can be turned by how well it holds [cm], and the heats that are tried for it, from the surface's own [°C]."""
+
+    turn_floor_cm: float
+    turn_comfort_cm: float
+    turn_most_cm: float
+    cooler_c: tuple[float, ...]
+
+
+class KeepRow(_Table):
+    """What can be kept, how long at the most [h], and how it comes back."""
+
+    key: str
+    label: str
+    hours: float
+    of: Literal["batter", "pieces"]
+    back: str
+
+
+class StoveFacts(_Table):
+    """All of it."""
+
+    scale: ScaleFacts
+    tolerance: dict[str, tuple[float, float]]
+    judge: JudgeFacts
+    eye: tuple[EyeStep, ...]
+    time: TimeFacts
+    piece: PieceFacts
+    colour: dict[Colour, float]
+    faults: dict[str, str]
+    surface: tuple[Surface, ...]
+    keep: tuple[KeepRow, ...]
+
+    def __hash__(self) -> int:
+        return id(self)
+
+    def tolerance_g(self, i: Ingredient, target: float) -> float:
+        """How near a pour of `target` [g] must come [g], and never nearer than half a step of the scale."""
+        kind = "flour" if i.is_flour else "liquid" if i.group in LIQUIDS else i.group
+        share, least = self.tolerance.get(kind, self.tolerance["other"])
+        if kind == "egg" and i.unit_g:
+            least = max(least, WHOLE_EGG * i.unit_g)  # eggs are whole: the next number of them is near enough, for the liquid follows
+        return max(share * target, least, self.scale.resolution_g / 2)
+
+    def by_spoon(self, target: float) -> bool:
+        """Whether an amount [g] is too small for the scale, and is given in level spoons."""
+        return 0 < target < self.scale.spoon_below * self.scale.resolution_g
