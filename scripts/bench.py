@@ -26,7 +26,7 @@ from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import NewVersion
 from mutabilis.core.food.pack_labels import Label
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 from mutabilis.demo import demo_batters

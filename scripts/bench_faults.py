@@ -9,7 +9,7 @@ from pathlib import Path
 
 from tests.ui.house import server
 
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import LONGEST_LINE, read_lines
 from mutabilis.data import load_facts
 from mutabilis.formats.finding import recipes

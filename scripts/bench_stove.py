@@ -12,8 +12,9 @@ from tests.ui.counter import Hands
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import NewVersion
-from mutabilis.core.heat.heat import cook, heat_map
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.heat.chart import heat_map
+from mutabilis.core.heat.cooking import cook
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold

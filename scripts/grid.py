@@ -4,7 +4,7 @@ from pathlib import Path
 
 from tests.reference.grid import cases, table
 
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.data import load_facts
 
 HEAD = """# The grid: every demo batter, every shipped diet, and the usual pairs and triples

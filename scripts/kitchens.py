@@ -8,7 +8,7 @@ from tests.stove.kitchens import Came, one_batch
 
 from mutabilis.core.balances.holdback import Way
 from mutabilis.core.batter.batter import Batter, FormKey
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 

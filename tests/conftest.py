@@ -7,8 +7,8 @@ from hypothesis import settings
 
 from mutabilis.core.analysis.analysis import Analysis, analyse
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 
@@ -25,7 +25,7 @@ CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
 
 
 @pytest.fixture(scope="session")
-def facts() -> Facts:
+def facts() -> AllFacts:
     return load_facts()
 
 
@@ -35,7 +35,7 @@ def profile() -> Profile:
 
 
 @pytest.fixture(scope="session")
-def batter(facts: Facts, profile: Profile) -> Callable[..., Batter]:
+def batter(facts: AllFacts, profile: Profile) -> Callable[..., Batter]:
     def make(text: str, form: str = "griddle", **more: object) -> Batter:
         return Batter.model_validate({"lines": read_lines(text, facts, profile), "form": form, **more})
 
@@ -43,7 +43,7 @@ def batter(facts: Facts, profile: Profile) -> Callable[..., Batter]:
 
 
 @pytest.fixture(scope="session")
-def analysed(facts: Facts, profile: Profile, batter: Callable[..., Batter]) -> Callable[..., Analysis]:
+def analysed(facts: AllFacts, profile: Profile, batter: Callable[..., Batter]) -> Callable[..., Analysis]:
     def make(text: str, form: str = "griddle", **more: object) -> Analysis:
         return analyse(batter(text, form, **more), facts, profile)
 

@@ -16,9 +16,9 @@ if TYPE_CHECKING:
     from mutabilis.core.adapt.slots import Slot
     from mutabilis.core.analysis.analysis import Analysis
     from mutabilis.core.batter.batter import Batter
-    from mutabilis.core.facts import Facts
+    from mutabilis.core.facts import AllFacts
     from mutabilis.core.food.ingredients import Ingredient
-    from mutabilis.core.measures.units import Profile
+    from mutabilis.core.measures.profile import Profile
     from mutabilis.data.kitchen import Kitchen
 
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
@@ -231,7 +231,7 @@ def _mend(args: argparse.Namespace) -> int:
 def _leavening(args: argparse.Namespace) -> int:
     from mutabilis.core.balances.leavening import swap_leavening
     from mutabilis.core.batter.bowl import fill
-    from mutabilis.core.measures.profile import measure
+    from mutabilis.core.food.kitchen_measures import measure
 
     batter, kitchen = _batter(args)
     old, new = (_named(name, kitchen) for name in (args.instead_of, args.put))
@@ -275,7 +275,7 @@ def _named(name: str, kitchen: "Kitchen") -> "Ingredient":
     return kitchen.facts.ingredients[found.parts[0][0]]
 
 
-def adaptation_json(found: "Adaptation", facts: "Facts", profile: "Profile") -> dict[str, Any]:
+def adaptation_json(found: "Adaptation", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:
     """An adaptation under the stable keys of the command line."""
     from mutabilis.core.analysis.analysis import as_json
 
@@ -296,9 +296,9 @@ def _slot_json(slot: "Slot", found: "Adaptation") -> dict[str, Any]:
     return {"kind": slot.kind, "label": slot.label, "alternative": at, "fact": slot.fact, "empty": slot.empty}
 
 
-def _answer_json(answer: "Answer", facts: "Facts", profile: "Profile") -> dict[str, Any]:
+def _answer_json(answer: "Answer", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:
     from mutabilis.core.analysis.analysis import as_json
-    from mutabilis.core.measures.profile import measure
+    from mutabilis.core.food.kitchen_measures import measure
 
     lines = []
     for line in answer.analysis.batter.lines:
@@ -334,7 +334,7 @@ def _print_json(value: object) -> None:
 VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vouch"}
 
 
-def _print_analysis(a: "Analysis", facts: "Facts") -> None:
+def _print_analysis(a: "Analysis", facts: "AllFacts") -> None:
     from mutabilis.core.reading.line_questions import questions_of
 
     for line in a.batter.lines:
@@ -367,8 +367,8 @@ def _print_analysis(a: "Analysis", facts: "Facts") -> None:
         print(f"! {w.text}")
 
 
-def _print_adaptation(found: "Adaptation", facts: "Facts", profile: "Profile") -> None:
-    from mutabilis.core.measures.profile import measure
+def _print_adaptation(found: "Adaptation", facts: "AllFacts", profile: "Profile") -> None:
+    from mutabilis.core.food.kitchen_measures import measure
 
     if found.infeasible:
         for reason in found.infeasible.reasons:

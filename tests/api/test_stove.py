@@ -12,7 +12,7 @@ import pytest
 from mutabilis.api.clock import Clock
 from mutabilis.api.context import Context
 from mutabilis.api.counter import Watcher, stream
-from mutabilis.core.heat.heat import heat_map
+from mutabilis.core.heat.chart import heat_map
 
 
 @pytest.fixture

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from mutabilis.core.adapt.adapt import adapt
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.measures.profile import measure
+from mutabilis.core.food.kitchen_measures import measure
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 
 BATTERS = {

@@ -83,7 +83,7 @@ def test_the_figures_that_keep_from_harm(facts):
     s = facts.safety
     assert (s.centre.celsius, s.cold.celsius, s.hot.celsius, s.reheat.celsius, s.between.hours) == (71, 5, 63, 75, 2)
     assert (s.keep.batter_cold_hours, s.keep.pieces_cold_hours, s.keep.pieces_frozen_hours) == (24, 72, 1008)
-    assert facts.heat.piece.safe_c == 71 and {r.key: r.hours for r in facts.stove.keep} == {
+    assert facts.heat.crumb.safe_c == 71 and {r.key: r.hours for r in facts.stove.keep} == {
         "batter_cold": 24,
         "pieces_cold": 72,
         "pieces_frozen": 1008,

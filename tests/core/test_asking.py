@@ -3,8 +3,9 @@
 import pytest
 
 from mutabilis.core.diets.pack_questions import GLUTEN, answered, questions
-from mutabilis.core.diets.verdicts import PackReading, judge_ingredient, standing
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.diets.packs import PackReading, standing
+from mutabilis.core.diets.verdicts import judge_ingredient
+from mutabilis.core.measures.profile import Profile
 
 STRICT = Profile(traces="cannot_vouch", refined_sugar="strict")
 

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mutabilis.core.adapt.candidates import available
-from mutabilis.core.measures.profile import measure
+from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.reading.reading import read_lines
 
 NEEDED = ("flour", "binder", "liquid", "fat", "sweetener", "leavener", "salt")

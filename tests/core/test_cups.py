@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from mutabilis.core.food.kitchen_measures import measure, one_of
 from mutabilis.core.food.larder import Item, with_items
-from mutabilis.core.measures.profile import measure, one_of
-from mutabilis.core.measures.units import US_CUP_ML, Profile
+from mutabilis.core.measures.profile import US_CUP_ML, Profile
 from mutabilis.core.reading.reading import read_lines
 
 CUPS = st.sampled_from([US_CUP_ML, 240.0, 250.0, 284.0])

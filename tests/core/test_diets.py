@@ -5,7 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mutabilis.core.batter.batter import Batter, BatterLine
-from mutabilis.core.diets.verdicts import WORST, PackReading, judge, judge_ingredient, read_rule
+from mutabilis.core.diets.packs import PackReading
+from mutabilis.core.diets.rules import read_rule
+from mutabilis.core.diets.verdicts import WORST, judge, judge_ingredient
 
 CONFLICTS, VOUCH, FITS = "conflicts", "cannot_vouch", "fits"
 

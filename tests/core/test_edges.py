@@ -9,7 +9,7 @@ from mutabilis.core.balances.leavening import swap_leavening
 from mutabilis.core.balances.warnings import TWICE
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.measures.profile import one_of
+from mutabilis.core.food.kitchen_measures import one_of
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.keeping import keeping
 

@@ -10,7 +10,7 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.warnings import FAULTS, MENDABLE, PLAIN_FAULTS
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 
 

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.recipe.card import card
 from mutabilis.core.recipe.method import method
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from mutabilis.core.balances.holdback import hold_back
 from mutabilis.core.balances.water import water
 from mutabilis.core.batter.bowl import fill
-from mutabilis.core.facts import Facts
+from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.pack_labels import Label, infer
 from tests.conftest import PLAIN, RIDGE
 
@@ -153,7 +153,7 @@ def test_an_own_ingredient_is_used_by_its_name(facts, profile):
 
     own, _ = infer(Label(**OAT, contains=("oats",), vegan=True))
     mine = facts.with_own((own,))
-    assert isinstance(mine, Facts)
+    assert isinstance(mine, AllFacts)
     (line,) = read_lines("100 g hill oat flour", mine, profile)
     assert line.ingredient == "hill_oat_flour" and "hill_oat_flour" not in facts.ingredients
 

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mutabilis.core.measures.numbers import VULGAR, value
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 
 # text, ingredient, grams; weights from the ingredient table, units from their definitions.

@@ -165,7 +165,8 @@ def test_marks_say_what_an_ingredient_lives_from(facts):
 
 
 def test_an_own_pack_is_offered_in_answers(facts, profile, batter):
-    from mutabilis.core.food.pack_labels import Label, infer, usages_for
+    from mutabilis.core.adapt.own_packs import usages_for
+    from mutabilis.core.food.pack_labels import Label, infer
 
     label = Label(
         id="own_hill_drink", name="hill oat drink", kind="drink", kcal=46, fat_g=1.5, saturates_g=0.2, carbohydrate_g=6.5, sugars_g=3.5, fibre_g=0.8, protein_g=1.0,

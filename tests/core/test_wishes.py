@@ -6,7 +6,8 @@ from mutabilis.core.adapt.adapt import adapt
 from mutabilis.core.adapt.rounding import to_kitchen
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.bowl import fill
-from mutabilis.core.diets.verdicts import PackReading, check_rule, read_rule, standing
+from mutabilis.core.diets.packs import PackReading, standing
+from mutabilis.core.diets.rules import check_rule, read_rule
 from mutabilis.data import with_rules
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.batter.batter import BatterLine
 from mutabilis.core.book.versions import BatterSheet, Made, Version
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.recipe.card import card
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything

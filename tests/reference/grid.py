@@ -8,8 +8,8 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import Analysis
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.demo import demo_batters
 
 TOGETHER = (
@@ -35,7 +35,7 @@ class Case:
         return self.found.answers[0].analysis if self.found.answers else None
 
 
-def cases(facts: Facts, profile: Profile, solve: Callable[..., Adaptation] = adapt) -> list[Case]:
+def cases(facts: AllFacts, profile: Profile, solve: Callable[..., Adaptation] = adapt) -> list[Case]:
     """All cells, in order."""
     asked = [(d,) for d in facts.diets] + list(TOGETHER)
     return [
@@ -45,7 +45,7 @@ def cases(facts: Facts, profile: Profile, solve: Callable[..., Adaptation] = ada
     ]
 
 
-def faults(case: Case, facts: Facts) -> list[str]:
+def faults(case: Case, facts: AllFacts) -> list[str]:
     """What an answer breaks of what the grid promises; nothing for a case that was explained."""
     found = case.found
     if case.after is None:
@@ -63,7 +63,7 @@ def faults(case: Case, facts: Facts) -> list[str]:
     return broken + usage_broken(after.batter, before.batter, facts)
 
 
-def usage_broken(batter: Batter, base: Batter, facts: Facts) -> list[str]:
+def usage_broken(batter: Batter, base: Batter, facts: AllFacts) -> list[str]:
     """New ingredients used beyond what craft allows (a tenth of slack for rounding)."""
     bowl = fill(batter, facts)
     whole = {"flour": bowl.total("flour"), "liquid": bowl.total("liquid"), "batter": bowl.batter_g}
@@ -82,7 +82,7 @@ def _figure(value: float | None, digits: int) -> str:
     return "–" if value is None else f"{value:.{digits}f}"
 
 
-def table(found: list[Case], facts: Facts) -> str:
+def table(found: list[Case], facts: AllFacts) -> str:
     """The grid as Markdown."""
     rows = [
         "| batter | for | flow [cm] | lift [mL/100 g] | set | hydration [%] | flour [g] | fat [g] | protein [g] | sweetness [g] | closeness | |",

@@ -11,8 +11,8 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import Analysis
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 
 TEXT = Path(__file__).with_name("kinds.txt")
@@ -52,7 +52,7 @@ class Judged:
         return self.found.answers[0] if self.found.answers else self.found.infeasible.nearest if self.found.infeasible else None
 
 
-def kinds(facts: Facts, profile: Profile) -> Iterator[Kind]:
+def kinds(facts: AllFacts, profile: Profile) -> Iterator[Kind]:
     """All recipes of the file."""
     for block in TEXT.read_text(encoding="utf-8").split("\n## ")[1:]:
         head, _, lines = block.partition("\n")
@@ -71,7 +71,7 @@ def judged() -> list[Judged]:
     ]
 
 
-def screened(base: Analysis, found: Adaptation, diets: tuple[str, ...], lean: bool, facts: Facts) -> list[str]:
+def screened(base: Analysis, found: Adaptation, diets: tuple[str, ...], lean: bool, facts: AllFacts) -> list[str]:
     """What a baker would send back at a glance; nothing for a sound answer."""
     flags: list[str] = []
     for answer in found.answers:
@@ -84,7 +84,7 @@ def screened(base: Analysis, found: Adaptation, diets: tuple[str, ...], lean: bo
     return flags
 
 
-def _answer(base: Analysis, answer: Answer, diets: tuple[str, ...], lean: bool, facts: Facts) -> Iterator[str]:
+def _answer(base: Analysis, answer: Answer, diets: tuple[str, ...], lean: bool, facts: AllFacts) -> Iterator[str]:
     after, limits = answer.analysis, facts.craft.limits
     was, now = fill(base.batter, facts), fill(after.batter, facts)
     had = {p.ingredient.id: p.grams for p in was.portions}

@@ -3,9 +3,10 @@
 from collections.abc import Mapping
 
 from mutabilis.core.batter.batter import Batter, BatterLine
-from mutabilis.core.diets.verdicts import DietRule, judge_ingredient
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.diets.rules import DietRule
+from mutabilis.core.diets.verdicts import judge_ingredient
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 
 # group or ingredient → what takes its place, in the order tried; each by the same volume.
 FOR = {
@@ -25,7 +26,7 @@ FOR = {
 CARB = ("wheat_flour", "gluten_free_flour", "grain_meal")
 
 
-def one_for_one(base: Batter, diets: tuple[str, ...], facts: Facts, profile: Profile) -> Batter:
+def one_for_one(base: Batter, diets: tuple[str, ...], facts: AllFacts, profile: Profile) -> Batter:
     """The base with everything a diet denies swapped by volume; an egg for a flax egg; under low-carb, flour for almond meal and
     sugar for erythritol."""
     rules = {d: facts.diets[d] for d in diets}
@@ -50,7 +51,7 @@ def one_for_one(base: Batter, diets: tuple[str, ...], facts: Facts, profile: Pro
     return base.model_copy(update={"lines": tuple(lines)})
 
 
-def fits(id_: str, rules: Mapping[str, DietRule], facts: Facts, profile: Profile) -> bool:
+def fits(id_: str, rules: Mapping[str, DietRule], facts: AllFacts, profile: Profile) -> bool:
     return all(judge_ingredient(facts.ingredients[id_], r, profile)[0] == "fits" for r in rules.values())
 
 

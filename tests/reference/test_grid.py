@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.data import load_facts
 from tests.reference.grid import cases, faults, table
 

@@ -9,7 +9,7 @@ from mutabilis.core.balances.leavening import swap_leavening
 from mutabilis.core.balances.lift import gas_ml
 from mutabilis.core.balances.water import spread_from_stress, stress_from_spread
 from mutabilis.core.food.coefficients import energy_kcal
-from mutabilis.core.measures.profile import measure
+from mutabilis.core.food.kitchen_measures import measure
 from tests.conftest import BUTTERMILK
 
 SODA = 84.007  # g/mol, IUPAC atomic weights

@@ -4,7 +4,7 @@ import csv
 from collections import Counter
 from pathlib import Path
 
-from mutabilis.core.facts import Facts
+from mutabilis.core.facts import AllFacts
 from tests.reference.kinds import GUESTS, Judged
 
 VERDICTS = Path(__file__).with_name("verdicts.csv")
@@ -16,7 +16,7 @@ def verdicts() -> dict[tuple[str, str], tuple[str, str]]:
         return {(r["kind"], r["guest"]): (r["verdict"], r["reason"]) for r in csv.DictReader(file)}
 
 
-def document(found: list[Judged], facts: Facts) -> str:
+def document(found: list[Judged], facts: AllFacts) -> str:
     """The table of docs/judged.md: counts by guest, then each kind with what moved and the verdict."""
     said = verdicts()
     counts = {g: Counter(said[j.kind, g][0] for j in found if j.guest == g) for g in GUESTS}
@@ -35,7 +35,7 @@ def document(found: list[Judged], facts: Facts) -> str:
     return "\n".join(rows)
 
 
-def _moves(j: Judged, facts: Facts) -> str:
+def _moves(j: Judged, facts: AllFacts) -> str:
     shown = j.shown
     if shown is None:
         return "refused"

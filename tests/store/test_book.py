@@ -5,7 +5,7 @@ import sqlite3
 import pytest
 
 from mutabilis.core.book.versions import NewVersion
-from mutabilis.core.diets.verdicts import PackReading
+from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.pack_labels import Label
 from mutabilis.store.book import Book, new_id

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from mutabilis.core.book.versions import NewVersion
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.demo import fill
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database, StoreError, migrations

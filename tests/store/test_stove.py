@@ -19,7 +19,7 @@ from tests.conftest import PLAIN
 from tests.stove.making import event
 
 KILLS = 200
-SURFACE = load_facts().stove.surface[0]
+SURFACE = load_facts().surfaces[0]
 
 
 @pytest.fixture

@@ -7,9 +7,9 @@ from mutabilis.core.balances.holdback import Way, hold_back
 from mutabilis.core.balances.water import absorption_doubt, water
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import drinking_minutes, fill
-from mutabilis.core.facts import Facts
+from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Ingredient
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.stove.events import BowlJudged, Poured, Retargeted
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.judging import Belief, Seen, advise, offset_prior
@@ -32,7 +32,7 @@ class Came:
     added_g: float
 
 
-def one_batch(plan: Batter, facts: Facts, seed: int, way: Way = "scale", tests: int = 3) -> Came:
+def one_batch(plan: Batter, facts: AllFacts, seed: int, way: Way = "scale", tests: int = 3) -> Came:
     """One batch of `plan` in a kitchen of its own."""
     dice = random.Random(seed)
     known = facts.ingredients

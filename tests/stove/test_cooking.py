@@ -9,20 +9,20 @@ from hypothesis import strategies as st
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
 from mutabilis.core.food.learning import Normal
-from mutabilis.core.heat.heat import cook
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.heat.cooking import cook
+from mutabilis.core.heat.surfaces import Surface, heat_words, on_plate, per_load
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.cooking import after_test
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.resting import lift_left, window
-from mutabilis.core.stove.surface import Surface, heat_words, on_plate, per_load
 from mutabilis.data import load_facts
 from tests.conftest import COCONUT, CREPE, RIDGE, WAFFLE
 
 from .making import batch, event, poured_all
 
 FACTS = load_facts()
-SURFACES = {s.id: s for s in FACTS.stove.surface}
+SURFACES = {s.id: s for s in FACTS.surfaces}
 
 
 def plan(text=RIDGE, form="griddle", **more):

@@ -7,11 +7,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.heat.heat import Conduction, cook, heat_map, risen_mm, slab, smokes_at, working_range
+from mutabilis.core.heat.chart import heat_map, working_range
+from mutabilis.core.heat.conduction import Conduction, slab
+from mutabilis.core.heat.cooking import cook, risen_mm, smokes_at
 from mutabilis.data import load_facts
 
 HEAT = load_facts().heat
-PIECE = HEAT.piece
+PIECE = HEAT.crumb
 ALPHA = PIECE.conductivity / (PIECE.density * PIECE.heat_capacity)
 
 

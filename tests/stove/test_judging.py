@@ -1,6 +1,7 @@
 """Judging the bowl: what is seen runs backwards to what was drunk, doubts add as they should, and kitchens that follow the tool arrive."""
 
 import statistics
+from dataclasses import replace
 
 import pytest
 from hypothesis import given
@@ -11,7 +12,7 @@ from mutabilis.core.balances.water import water
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
 from mutabilis.core.food.learning import Lesson, Normal, known, with_thirst
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.guide import Guide
@@ -60,7 +61,7 @@ def test_a_measured_spread_runs_back_to_the_true_thirst():
     thirst = tuple(1.12 if p.ingredient.is_drinker else 1.0 for p in bowl.portions)
     true = Belief(bowl.portions, tuple(p.grams for p in bowl.portions), thirst, 0.0).spread(10.0)
     sure = FACTS.stove.judge.model_copy(update={"spread_sd_cm": 0.01, "clock_min": 0.0})
-    facts = FACTS.__class__(**{k: getattr(FACTS, k) for k in FACTS.__slots__} | {"stove": FACTS.stove.model_copy(update={"judge": sure})})
+    facts = replace(FACTS, stove=FACTS.stove.model_copy(update={"judge": sure}))
     _, after, learned, left, _ = believe(weighed(), facts, [seen(true)], OFFSET, 11.4)
     assert after.spread(10.0) == pytest.approx(true, abs=0.1) and left < 0.05
     assert all(x.after.mean > 1 and x.after.sd < x.before.sd for x in learned)

@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold, will_be
 from mutabilis.core.stove.mending import NEAR_CM, NEAR_LIFT, Mender

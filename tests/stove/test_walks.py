@@ -12,7 +12,7 @@ from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import drinking_minutes, fill
 from mutabilis.core.diets.verdicts import worst
 from mutabilis.core.food.learning import known, with_thirst
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.events import STAGES
 from mutabilis.core.stove.guide import Guide

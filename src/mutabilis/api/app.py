@@ -14,10 +14,10 @@ from starlette.exceptions import HTTPException as StarletteHTTPException
 from starlette.staticfiles import StaticFiles
 
 from mutabilis import __version__
-from mutabilis.core.diets.verdicts import PackReading
+from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
@@ -31,7 +31,7 @@ PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove")
 
 
 def create_app(
-    facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
+    facts: AllFacts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
 ) -> FastAPI:
     """The application over facts, a database, the pack readings and the profile that the kitchen's own files set."""
     context = Context(facts, database, readings, profile)

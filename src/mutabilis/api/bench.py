@@ -14,12 +14,13 @@ from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.warnings import TOLD
 from mutabilis.core.batter.batter import Batter, BatterLine, FormKey
 from mutabilis.core.book.versions import DietKeys, Name, Version
-from mutabilis.core.measures.units import CupMl, Source, TbspMl
+from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece
+from mutabilis.core.measures.profile import CupMl, TbspMl
+from mutabilis.core.measures.units import Source
 from mutabilis.core.reading.line_questions import Told, answered
 from mutabilis.core.reading.reading import read_as, read_lines
 from mutabilis.core.recipe.card import Card, card
 from mutabilis.core.recipe.method import Order
-from mutabilis.core.stove.largest import LargestPiece, largest_piece
 from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 

@@ -9,16 +9,17 @@ from typing import Annotated
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
 
+from mutabilis.core.adapt.own_packs import usages_for
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.diets.verdicts import PackReading, standing
+from mutabilis.core.diets.packs import PackReading, standing
 from mutabilis.core.errors import NotKnown
-from mutabilis.core.facts import Facts
+from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Ingredient
 from mutabilis.core.food.larder import Item, prices, with_items
 from mutabilis.core.food.learning import Normal, known, with_thirst
-from mutabilis.core.food.pack_labels import Label, infer, usages_for
-from mutabilis.core.measures.units import Profile
-from mutabilis.core.stove.surface import Surface
+from mutabilis.core.food.pack_labels import Label, infer
+from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.measures.profile import Profile
 from mutabilis.data.diet_files import OwnDiets
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database
@@ -31,7 +32,7 @@ from .clock import Clock
 from .hub import Hub
 
 Learned = dict[str, dict[str, Normal]]
-Made = tuple[tuple[int, int, int], Facts, dict[str, Item], dict[str, PackReading], Learned]
+Made = tuple[tuple[int, int, int], AllFacts, dict[str, Item], dict[str, PackReading], Learned]
 
 
 class Context:
@@ -39,7 +40,7 @@ class Context:
     together here, and are put together anew only when one of them was written."""
 
     def __init__(
-        self, facts: Facts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
+        self, facts: AllFacts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
     ) -> None:
         self.database = database
         self.book = Book(database)
@@ -53,7 +54,7 @@ class Context:
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})
         self._lock = threading.RLock()
-        self._packed: tuple[tuple[tuple[Label, ...], tuple[Label, ...]], Facts] | None = None
+        self._packed: tuple[tuple[tuple[Label, ...], tuple[Label, ...]], AllFacts] | None = None
         self._made: Made | None = None
 
     def anew(self) -> None:
@@ -80,7 +81,7 @@ class Context:
         by_hand = (item.ingredient for item in items.values() if item.absorption is not None)
         facts = facts.with_weights(with_thirst(facts.ingredients, learned["absorption"], by_hand))
         facts = self.own_diets.over(facts.with_weights(with_items(facts.ingredients, items.values())))
-        facts = replace(facts, stove=facts.stove.model_copy(update={"surface": self._surfaces()}))
+        facts = replace(facts, surfaces=self._surfaces())
         in_use = {item.ingredient: item.pack for item in items.values() if item.pack}
         readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), in_use)}
         return revision, facts, items, readings, learned
@@ -89,7 +90,7 @@ class Context:
         """The kitchen's surfaces: its own, and the shipped ones that it has neither changed nor put away."""
         own, away = self.stove.surfaces()
         mine = {s.id for s in own} | away
-        return (*own, *(s for s in self._shipped.stove.surface if s.id not in mine))
+        return (*own, *(s for s in self._shipped.surfaces if s.id not in mine))
 
     def packs(self) -> tuple[tuple[Label, ...], tuple[Label, ...]]:
         """The kitchen's own packs: those in use, and those put away."""
@@ -97,7 +98,7 @@ class Context:
         assert self._packed is not None
         return self._packed[0]
 
-    def _with_packs(self, packs: tuple[Label, ...], away: tuple[Label, ...]) -> Facts:
+    def _with_packs(self, packs: tuple[Label, ...], away: tuple[Label, ...]) -> AllFacts:
         if not packs and not away:
             return self._shipped
         # A pack that was put away is no longer offered, but a version that holds it can still be read.
@@ -105,7 +106,7 @@ class Context:
         return self._shipped.with_own((infer(label)[0] for label in (*packs, *away)), (), usages)
 
     @property
-    def facts(self) -> Facts:
+    def facts(self) -> AllFacts:
         """The facts as this kitchen knows them."""
         return self._now()[1]
 

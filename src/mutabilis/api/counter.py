@@ -12,8 +12,8 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.book.versions import Id
+from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.cooking import drift
-from mutabilis.core.stove.surface import Surface
 from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
 
 from .context import PROBLEMS, Context, Here

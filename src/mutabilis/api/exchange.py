@@ -12,9 +12,9 @@ from pydantic import BaseModel
 
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.book.versions import Version
-from mutabilis.core.diets.verdicts import DietRule
+from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.measures.units import CupMl, TbspMl
+from mutabilis.core.measures.profile import CupMl, TbspMl
 from mutabilis.core.recipe.card import card
 from mutabilis.core.recipe.method import Order
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text

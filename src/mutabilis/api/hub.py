@@ -5,7 +5,7 @@ import time
 from collections import deque
 from collections.abc import Callable
 
-from mutabilis.core.stove.tables import ScaleFacts
+from mutabilis.core.stove.tables import ScaleTable
 from mutabilis.core.stove.weighing import Reading
 from mutabilis.devices.label_printer import SimulatedPrinter
 from mutabilis.devices.scale import SimulatedScale
@@ -18,7 +18,7 @@ class Hub:
     """Reads the devices no oftener than the scale can be read, whoever asks, and remembers the last seconds. `steady` is the clock of the
     readings [s]."""
 
-    def __init__(self, facts: ScaleFacts, saved: dict[str, object] | None = None, steady: Callable[[], float] = time.monotonic) -> None:
+    def __init__(self, facts: ScaleTable, saved: dict[str, object] | None = None, steady: Callable[[], float] = time.monotonic) -> None:
         self.scale = SimulatedScale(facts.resolution_g)
         self.scale.restore(saved or {})
         self.thermometer = SimulatedThermometer()

@@ -10,14 +10,16 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.diets.pack_questions import answered
-from mutabilis.core.diets.verdicts import DietRule, PackReading, Verdict
+from mutabilis.core.diets.packs import PackReading
+from mutabilis.core.diets.rules import DietRule
+from mutabilis.core.diets.verdicts import Verdict
 from mutabilis.core.food.functions import Does, does
 from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.food.kitchen_measures import one_of
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.food.pack_labels import Label, infer
-from mutabilis.core.measures.profile import one_of
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.store.larder import KeptReading
 
 from .context import PROBLEMS, Context, Here

@@ -11,13 +11,14 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Kind, Lesson
-from mutabilis.core.heat.heat import Frame, HeatMap, Range, heat_map, working_range
+from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
+from mutabilis.core.heat.cooking import Frame
+from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
 from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.mending import Mender, Offer
-from mutabilis.core.stove.surface import Surface
 from mutabilis.devices.label_printer import Label
 from mutabilis.formats import label_pdf
 from mutabilis.formats.card_pdf import Paper
@@ -214,9 +215,9 @@ def piece(batch_id: str, here: Here) -> Response:
         PieceView(
             r.thickness_mm,
             r.celsius,
-            f.piece.set_c,
-            f.piece.safe_c,
-            f.piece.boils_c,
+            f.crumb.set_c,
+            f.crumb.safe_c,
+            f.crumb.boils_c,
             r.turn_s,
             r.done_s,
             f.brown.golden[0],
@@ -292,14 +293,14 @@ def print_labels(batch_id: str, here: Here) -> Panel:
 @router.get("/surfaces")
 def surfaces(here: Here) -> tuple[Surface, ...]:
     """The kitchen's surfaces."""
-    return here.facts.stove.surface
+    return here.facts.surfaces
 
 
 @router.put("/surfaces")
 def put_surface(put: PutSurface, here: Here) -> tuple[Surface, ...]:
     """Keep a surface, or put it away; the list as it then is."""
     here.stove.put_surface(put.surface, put.away)
-    return here.facts.stove.surface
+    return here.facts.surfaces
 
 
 @router.get("/learned")
@@ -323,5 +324,5 @@ def _subject(kind: Kind, subject: str, here: Context) -> str:
         i = here.facts.ingredients.get(subject)
         return i.short if i else subject
     if kind == "pace":
-        return next((s.name for s in here.facts.stove.surface if s.id == subject), subject)
+        return next((s.name for s in here.facts.surfaces if s.id == subject), subject)
     return "test piece"

@@ -5,19 +5,20 @@ from dataclasses import dataclass
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.verdicts import Verdict, judge_ingredient, worst
 from mutabilis.core.food.learning import Lesson
-from mutabilis.core.heat.heat import GreaseKey
+from mutabilis.core.heat.largest_piece import LargestPiece
+from mutabilis.core.heat.pieces import Piece
+from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.heat.tables import GreaseKey
 from mutabilis.core.stove.batch import Batch
-from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Piece, Run
+from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Run
 from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.fold import Load
 from mutabilis.core.stove.guide import Guide
 from mutabilis.core.stove.keeping import Keeping
-from mutabilis.core.stove.largest import LargestPiece
 from mutabilis.core.stove.mending import Moved
 from mutabilis.core.stove.parts import Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
 from mutabilis.core.stove.ready import Clockwork, Prep
 from mutabilis.core.stove.resting import Window
-from mutabilis.core.stove.surface import Surface
 from mutabilis.core.stove.tables import EyeStep
 
 from .context import Context

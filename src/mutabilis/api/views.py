@@ -23,10 +23,11 @@ from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.batter.bowl import fill
 from mutabilis.core.batter.odd_amounts import queries
 from mutabilis.core.diets.pack_questions import questions
-from mutabilis.core.diets.verdicts import DietRule, Judged, Verdict, worst
+from mutabilis.core.diets.rules import DietRule
+from mutabilis.core.diets.verdicts import Judged, Verdict, worst
 from mutabilis.core.food.ingredients import Confidence
-from mutabilis.core.measures.profile import measure
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.food.kitchen_measures import measure
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.line_questions import Question, Reply, beside_of, questions_of
 from mutabilis.core.reading.own_names import called
 from mutabilis.core.recipe.card import per_piece

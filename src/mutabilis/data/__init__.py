@@ -1,4 +1,4 @@
-"""Facts as files, each row with its source, and the one place that reads them into the core's types."""
+"""AllFacts as files, each row with its source, and the one place that reads them into the core's types."""
 
 import csv
 import tomllib
@@ -12,18 +12,19 @@ from typing import Any
 
 from mutabilis.core.adapt.craft import Craft
 from mutabilis.core.batter.batter import Form, FormKey
-from mutabilis.core.diets.verdicts import DietRule, check_rule, read_rule
-from mutabilis.core.facts import Facts
+from mutabilis.core.diets.rules import DietRule, check_rule, read_rule
+from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Ingredient
 from mutabilis.core.food.naming import Names
-from mutabilis.core.heat.heat import HeatFacts
+from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.heat.tables import HeatTables, Turning
 from mutabilis.core.measures.units import Units
 from mutabilis.core.reading.clauses import Clauses
 from mutabilis.core.reading.prose import Prose
 from mutabilis.core.reading.words import Words
 from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.safety import Safety
-from mutabilis.core.stove.tables import StoveFacts
+from mutabilis.core.stove.tables import StoveTables
 
 from .own_files import text_of
 
@@ -31,7 +32,7 @@ HERE = files(__package__)
 
 
 @cache
-def load_facts() -> Facts:
+def load_facts() -> AllFacts:
     """Everything shipped, checked as it is read. A diet file with a mistake is named in `faults`; the rest still works."""
     ingredients = load_ingredients()
     forms: dict[FormKey, Form] = {form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())}
@@ -40,7 +41,8 @@ def load_facts() -> Facts:
     units = Units.from_table(_toml("units.toml"))
     names = Names(ingredients, {**_toml("names.toml"), "passed": _toml("preparation.toml")})
     words = Words(names, units)
-    return Facts(
+    heat, turning, surfaces = _heat(ingredients, safety)
+    return AllFacts(
         ingredients=ingredients,
         names=names,
         words=words,
@@ -51,7 +53,9 @@ def load_facts() -> Facts:
         safety=safety,
         diets=diets,
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
-        heat=_heat(ingredients, safety),
+        heat=heat,
+        turning=turning,
+        surfaces=surfaces,
         stove=_stove(safety),
         usual=_usual(ingredients),
         leftovers=_leftovers(ingredients),
@@ -75,7 +79,7 @@ def read_rules(folder: Traversable, ingredients: Mapping[str, Ingredient]) -> tu
     return dict(sorted(diets.items(), key=lambda item: (item[1].order, item[0]))), tuple(faults)
 
 
-def with_rules(facts: Facts, folder: Path) -> Facts:
+def with_rules(facts: AllFacts, folder: Path) -> AllFacts:
     """The facts with a kitchen's own diets beside the shipped ones; a file with a mistake is named in `faults`, and a shipped
     diet is never replaced by an own file of the same key."""
     if not folder.is_dir():
@@ -116,21 +120,23 @@ def _certified(ingredients: Mapping[str, Ingredient]) -> dict[str, Ingredient]:
     return twins
 
 
-def _stove(safety: Safety) -> StoveFacts:
+def _stove(safety: Safety) -> StoveTables:
     table = _toml("stove.toml")
     for row in table["keep"]:
         row["hours"] = getattr(safety.keep, f"{row['key']}_hours")
-    return StoveFacts.model_validate(table)
+    return StoveTables.model_validate(table)
 
 
-def _heat(ingredients: Mapping[str, Ingredient], safety: Safety) -> HeatFacts:
+def _heat(ingredients: Mapping[str, Ingredient], safety: Safety) -> tuple[HeatTables, Turning, tuple[Surface, ...]]:
     table = _toml("heat.toml")
-    table["piece"]["safe_c"] = safety.centre.celsius
-    found = HeatFacts.model_validate(table)
+    turning = Turning.model_validate(table.pop("turning"))
+    surfaces = tuple(Surface.model_validate(row) for row in table.pop("surface"))
+    table["crumb"]["safe_c"] = safety.centre.celsius
+    found = HeatTables.model_validate(table)
     for name in found.smoke:
         if name not in ingredients:
             raise ValueError(f"heat.toml: no ingredient “{name}”")
-    return found
+    return found, turning, surfaces
 
 
 def _usual(ingredients: Mapping[str, Ingredient]) -> dict[str, float]:

@@ -6,9 +6,9 @@ import os
 import threading
 from pathlib import Path
 
-from mutabilis.core.diets.verdicts import Clause, DietRule, check_rule, read_rule
+from mutabilis.core.diets.rules import Clause, DietRule, check_rule, read_rule
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.facts import Facts
+from mutabilis.core.facts import AllFacts
 
 from . import with_rules
 from .own_files import text_of
@@ -23,8 +23,8 @@ class OwnDiets:
         self._paths: dict[str, Path] = {}
         self.revision = 0
 
-    def over(self, facts: Facts) -> Facts:
-        """Facts with the kitchen's own diets beside the shipped ones; files with a mistake are named in `faults`."""
+    def over(self, facts: AllFacts) -> AllFacts:
+        """AllFacts with the kitchen's own diets beside the shipped ones; files with a mistake are named in `faults`."""
         paths = {}
         for path in sorted(self._folder.glob("*.toml")) if self._folder.is_dir() else ():
             with contextlib.suppress(ValueError, OSError):  # a file that cannot be read is a fault, which with_rules names
@@ -37,7 +37,7 @@ class OwnDiets:
         """Whether a diet is the kitchen's own."""
         return key in self._paths
 
-    def put(self, rule: DietRule, facts: Facts) -> None:
+    def put(self, rule: DietRule, facts: AllFacts) -> None:
         """Save a diet as its file. ValueError where it takes another diet's name, names what is not there, or denies nothing."""
         if rule.key in facts.diets and not self.is_own(rule.key):
             raise CannotBe(f"“{rule.label}” is a shipped diet; give yours another name")
@@ -63,7 +63,7 @@ class OwnDiets:
             fresh.replace(path)
             self.revision += 1
 
-    def archive(self, key: str, facts: Facts) -> DietRule:
+    def archive(self, key: str, facts: AllFacts) -> DietRule:
         """Put a diet away: its file stays, under another ending. NotKnown where it is not the kitchen's own."""
         with self._lock:
             if key not in self._paths:

@@ -15,10 +15,11 @@ from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
-from mutabilis.core.diets.verdicts import PackReading, standing
-from mutabilis.core.facts import Facts
-from mutabilis.core.food.pack_labels import Label, infer, usages_for
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.adapt.own_packs import usages_for
+from mutabilis.core.diets.packs import PackReading, standing
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.food.pack_labels import Label, infer
+from mutabilis.core.measures.profile import Profile
 
 from . import load_facts, with_rules
 from .own_files import toml_of
@@ -28,9 +29,9 @@ T = TypeVar("T")
 
 @dataclass(frozen=True, slots=True)
 class Kitchen:
-    """Facts with the kitchen's own beside them, its profile, and the pack readings that stand."""
+    """AllFacts with the kitchen's own beside them, its profile, and the pack readings that stand."""
 
-    facts: Facts
+    facts: AllFacts
     profile: Profile = field(default_factory=Profile)
     readings: dict[str, PackReading] = field(default_factory=dict)
 

@@ -7,20 +7,20 @@ from typing import Any
 
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import NewVersion
-from mutabilis.core.facts import Facts
+from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.larder import Item
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.store.book import Book
 from mutabilis.store.larder import Larder
 
 
-def demo_batters(facts: Facts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
+def demo_batters(facts: AllFacts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
     """The demo batters as (name, first version, diets the Bench opens with)."""
     return [(card["name"], _version(card, card, facts), tuple(card.get("open_with", ()))) for card in _cards()]
 
 
-def fill(book: Book, facts: Facts, larder: Larder | None = None) -> None:
+def fill(book: Book, facts: AllFacts, larder: Larder | None = None) -> None:
     """Put the demo batters with their families, and what is in the demo's larder, into an empty book; a book that has any is left
     as it is."""
     if book.count() > 0:
@@ -45,6 +45,6 @@ def _cards() -> list[dict[str, Any]]:
     ]
 
 
-def _version(row: dict[str, Any], card: dict[str, Any], facts: Facts, parent: str | None = None) -> NewVersion:
+def _version(row: dict[str, Any], card: dict[str, Any], facts: AllFacts, parent: str | None = None) -> NewVersion:
     batter = Batter(lines=read_lines(row["lines"], facts, Profile()), form=card["form"], servings=card["servings"])
     return NewVersion(batter=batter, parent=parent, diets=tuple(row.get("diets", ())), note=row["note"])

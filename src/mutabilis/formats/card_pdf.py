@@ -10,7 +10,7 @@ from typing import Literal
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.recipe.card import Card
 
 Paper = Literal["a4", "letter"]

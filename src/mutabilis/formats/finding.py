@@ -1,13 +1,13 @@
 """Which format a file is in, by what stands in it; its name only helps where that leaves a doubt."""
 
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 
 from . import json_ld, lines_csv, markdown, plain_text
 from .shapes import Found, Unreadable, decoded
 
 
-def recipes(data: bytes, filename: str, facts: Facts, profile: Profile) -> tuple[str, tuple[Found, ...]]:
+def recipes(data: bytes, filename: str, facts: AllFacts, profile: Profile) -> tuple[str, tuple[Found, ...]]:
     """The format's name and every recipe in a file. Unreadable, in plain words, where there is none."""
     if not data.strip():
         raise Unreadable("the file is empty")

@@ -8,8 +8,8 @@ from typing import Any
 
 from lxml import etree
 
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.recipe.card import Card
 
 from .shapes import MOST_LINES, MOST_RECIPES, Found, Unreadable, batter_of, clean, decoded, number_in, said_name
@@ -27,7 +27,7 @@ _TAG = re.compile(
 _DIETS = {"vegan": "VeganDiet", "vegetarian": "VegetarianDiet", "gluten_free": "GlutenFreeDiet", "low_sodium": "LowSaltDiet"}
 
 
-def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
+def read(data: bytes, facts: AllFacts, profile: Profile) -> tuple[Found, ...]:
     """Every recipe of a JSON-LD file or of a saved page. A block that is broken is passed over and named; Unreadable where no
     recipe is left."""
     text = decoded(data)
@@ -112,7 +112,7 @@ def _recipes(data: Any) -> Iterator[dict[str, Any]]:
                 queue += [v for v in node.values() if isinstance(v, (dict, list))]
 
 
-def _recipe(recipe: dict[str, Any], facts: Facts, profile: Profile) -> Found | None:
+def _recipe(recipe: dict[str, Any], facts: AllFacts, profile: Profile) -> Found | None:
     listed = recipe.get("recipeIngredient", recipe.get("ingredients", []))
     lines = [
         x for x in (listed.split("\n") if isinstance(listed, str) else listed if isinstance(listed, list) else []) if isinstance(x, str)

@@ -5,9 +5,9 @@ import io
 import math
 
 from mutabilis.core.batter.batter import Batter, BatterLine
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.profile import measure
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.food.kitchen_measures import measure
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 
 from .shapes import MOST_LINES, Found, Unreadable, decoded
@@ -17,7 +17,7 @@ COLUMNS = ("text", "ingredient", "name", "grams", "low", "high", "measure", "pla
 _RUNS = ("=", "+", "-", "@", "\t", "\r")
 
 
-def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
+def read(data: bytes, facts: AllFacts, profile: Profile) -> tuple[Found, ...]:
     """One batter from its lines. Columns by name, in any order: `ingredient` with `grams`, or `text` as a cook writes it, or
     `name` with `grams`; a row that cannot be read is kept and marked."""
     text = decoded(data)
@@ -42,7 +42,7 @@ def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
     return (Found("New batter", Batter(lines=tuple(lines[:MOST_LINES])), "", left),)
 
 
-def _row(row: dict[str, str], facts: Facts, profile: Profile) -> list[BatterLine]:
+def _row(row: dict[str, str], facts: AllFacts, profile: Profile) -> list[BatterLine]:
     id_, text = row.get("ingredient", ""), row.get("text", "")
     grams, low, high = (_number(row.get(k, "")) for k in ("grams", "low", "high"))
     place = "plate" if row.get("place", "").lower() == "plate" else "batter"
@@ -73,7 +73,7 @@ def _number(text: str) -> float | None:
     return value if math.isfinite(value) and 0 <= value <= 100_000 else None
 
 
-def write(batter: Batter, facts: Facts, profile: Profile) -> bytes:
+def write(batter: Batter, facts: AllFacts, profile: Profile) -> bytes:
     """The lines, a row each, UTF-8 with the mark that spreadsheets look for."""
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\r\n")

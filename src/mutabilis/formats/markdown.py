@@ -2,8 +2,8 @@
 
 import re
 
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.recipe.card import Card
 
 from . import plain_text
@@ -14,7 +14,7 @@ NOT_CARRIED = plain_text.NOT_CARRIED
 _AWAY = 0xE000  # escaped marks wait in the private use area while emphasis is taken off
 
 
-def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
+def read(data: bytes, facts: AllFacts, profile: Profile) -> tuple[Found, ...]:
     """The recipe of a Markdown card: emphasis and links go, lists stay, and what was escaped is text."""
     text = re.sub(r"\\([^\w\s])", lambda m: chr(_AWAY + ord(m[1])) if ord(m[1]) < 128 else m[1], decoded(data))
     text = re.sub(r"\[([^\]]*)\]\([^)]*\)", r"\1", text)

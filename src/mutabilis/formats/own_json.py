@@ -6,10 +6,11 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from mutabilis.core.book.versions import BatterSheet
-from mutabilis.core.diets.verdicts import DietRule, PackReading
+from mutabilis.core.diets.packs import PackReading
+from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.pack_labels import Label
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 
 from .shapes import Unreadable, decoded
 

@@ -2,8 +2,8 @@
 
 import re
 
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.recipe.card import Card
 
@@ -19,12 +19,12 @@ _HEADING = re.compile(r"^\s*#+\s*")
 _BULLET = re.compile(r"^\s*(?:[-*•–]|\d+[.)])\s+(?=\S)")
 
 
-def read(data: bytes, facts: Facts, profile: Profile) -> tuple[Found, ...]:
+def read(data: bytes, facts: AllFacts, profile: Profile) -> tuple[Found, ...]:
     """The recipe of a text. The first line is its name where it is no ingredient; what follows "Method" is not taken over."""
     return (parsed(decoded(data), facts, profile),)
 
 
-def parsed(text: str, facts: Facts, profile: Profile) -> Found:
+def parsed(text: str, facts: AllFacts, profile: Profile) -> Found:
     """As `read`, from text."""
     name, note, servings, left = "", "", None, False
     wanted: list[str] = []
@@ -56,7 +56,7 @@ def parsed(text: str, facts: Facts, profile: Profile) -> Found:
     return Found(said_name(name), batter, note, ("the method: it is derived afresh from the batter",) if left else ())
 
 
-def _is_a_name(line: str, facts: Facts, profile: Profile) -> bool:
+def _is_a_name(line: str, facts: AllFacts, profile: Profile) -> bool:
     """Whether a first line is a recipe's name: it has no number, and no ingredient is called so.
 
     >>> from mutabilis.data import load_facts

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from mutabilis.core.batter.batter import Batter, FormKey
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.facts import Facts
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 
 LARGEST_FILE = 10_000_000  # bytes; a saved page with its styles is a tenth of that
@@ -52,7 +52,7 @@ def clean(text: str) -> str:
     return _CONTROL.sub("", text)
 
 
-def batter_of(lines: str, name: str, facts: Facts, profile: Profile, servings: float | None = None, about: str = "") -> Batter:
+def batter_of(lines: str, name: str, facts: AllFacts, profile: Profile, servings: float | None = None, about: str = "") -> Batter:
     """The batter of a list of lines; its form guessed from the name and what is said about it."""
     servings = servings if servings and 0 < servings <= 10_000 else None
     return Batter(lines=read_lines(lines, facts, profile)[:MOST_LINES], form=form_of(f"{name} {about}"), servings=servings)

@@ -4,7 +4,7 @@ import json
 from datetime import UTC, datetime
 
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.measures.profile import Profile
 
 from .database import Database
 

@@ -4,7 +4,7 @@ from collections.abc import Iterable
 
 from pydantic import BaseModel, ConfigDict
 
-from mutabilis.core.diets.verdicts import PackReading
+from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.errors import NotKnown
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.pack_labels import Label

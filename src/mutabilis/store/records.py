@@ -7,13 +7,13 @@ from collections.abc import Callable, Mapping, Sequence
 from pydantic import ValidationError
 
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.diets.verdicts import PackReading
+from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.food.pack_labels import Label
-from mutabilis.core.measures.units import Profile
+from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.stove.events import EVENT
-from mutabilis.core.stove.surface import Surface
 
 from .database import Database
 

@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Lesson
+from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.recipe.method import Order
 from mutabilis.core.stove.batch import COLOURS, Batch
 from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
-from mutabilis.core.stove.surface import Surface
 
 from .book import new_id, now
 from .database import Database

@@ -11,10 +11,11 @@ from ..balances.water import water
 from ..balances.yields import yields
 from ..batter.batter import Batter, BatterLine
 from ..batter.bowl import fill
-from ..diets.verdicts import DietRule, PackReading
-from ..facts import Facts
-from ..measures.units import Profile
+from ..diets.packs import PackReading
+from ..diets.rules import DietRule
+from ..measures.profile import Profile
 from .course import Course
+from .facts import AdaptFacts
 from .job import Answer, Job
 from .mends import mended
 from .reasons import Change, unchanged
@@ -49,7 +50,9 @@ class Adaptation:
     slots: tuple[Slot, ...] = ()
 
 
-def adapt(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None) -> Adaptation:
+def adapt(
+    base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None
+) -> Adaptation:
     """Adapt `base` to `wishes`. KeyError for a diet that is not known; everything else is an answer or a reason."""
     found = _adapted(base, wishes, facts, profile, readings)
     if wishes.pieces is None:
@@ -68,7 +71,7 @@ def adapt(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings
     return found
 
 
-def _adapted(base: Batter, wishes: Wishes, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None) -> Adaptation:
+def _adapted(base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None) -> Adaptation:
     rules = wishes.rules(facts)
     base = _prepared(base, wishes, facts)
     before = analyse(base, facts, profile, {**facts.diets, **rules}, readings)
@@ -170,7 +173,7 @@ def _as_it_is(after: Analysis, rules: Mapping[str, DietRule], changes: tuple[Cha
     return Answer(after, changes, (), said, (), (), sureness(after), 1.0, unchanged="" if changes else unchanged(rules))
 
 
-def _prepared(base: Batter, wishes: Wishes, facts: Facts) -> Batter:
+def _prepared(base: Batter, wishes: Wishes, facts: AdaptFacts) -> Batter:
     """The base at the size, the rest, the servings and the eggs that were wished."""
     update: dict[str, object] = {}
     if wishes.pieces is not None:
@@ -189,7 +192,7 @@ def _prepared(base: Batter, wishes: Wishes, facts: Facts) -> Batter:
     )
 
 
-def _egg_line(line: BatterLine, wishes: Wishes, facts: Facts) -> BatterLine:
+def _egg_line(line: BatterLine, wishes: Wishes, facts: AdaptFacts) -> BatterLine:
     """Eggs brought to whole ones, or separated with their whites whipped."""
     i = facts.ingredients.get(line.ingredient or "")
     if i is None or i.group != "egg" or line.problem or not i.unit_g:

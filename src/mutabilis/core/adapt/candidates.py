@@ -7,13 +7,15 @@ from dataclasses import dataclass, field
 
 from ..balances.lift import YEASTS
 from ..batter.batter import Batter, BatterLine
-from ..diets.verdicts import DietRule, PackReading, beside_fits, judge_ingredient
-from ..facts import Facts
+from ..diets.packs import PackReading
+from ..diets.rules import DietRule
+from ..diets.verdicts import beside_fits, judge_ingredient
 from ..food.coefficients import absorbed_share
 from ..food.ingredients import Ingredient
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .course import STRAIGHT, Course
 from .craft import Basis, Usage
+from .facts import AdaptFacts
 from .wishes import Wishes
 
 MOST_PER_ROLE = {"flour": 7, "starch": 2, "binder": 7, "moist": 2, "liquid": 4, "cultured": 2, "acid": 2, "fat": 3, "sweetener": 4, "protein": 3, "curd": 2, "egg": 1, "flavour": 1, "mixin": 2, "leavener": 3, "salt": 1}  # fmt: skip
@@ -67,7 +69,7 @@ class Gathering:
     base: Batter
     wishes: Wishes
     rules: Mapping[str, DietRule]
-    facts: Facts
+    facts: AdaptFacts
     profile: Profile
     readings: Readings | None
     course: Course = STRAIGHT
@@ -333,7 +335,7 @@ def denied(i: Ingredient, rules: Mapping[str, DietRule], profile: Profile, readi
 
 
 def available(
-    id_: str, rules: Mapping[str, DietRule], facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None
+    id_: str, rules: Mapping[str, DietRule], facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None
 ) -> Ingredient | None:
     """The thing itself where the diets allow it, else the same from a certified mill where they allow that: nobody need buy a
     certified flour who was not asked for one."""

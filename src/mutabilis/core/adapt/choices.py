@@ -5,13 +5,15 @@ from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis, analyse
 from ..batter.batter import Batter, BatterLine
-from ..diets.verdicts import DietRule, PackReading, Verdict, judge_ingredient, worst
+from ..diets.packs import PackReading
+from ..diets.rules import DietRule
+from ..diets.verdicts import Verdict, judge_ingredient, worst
 from ..errors import CannotBe
-from ..facts import Facts
 from ..food.coefficients import PerGram, per_gram
 from ..food.ingredients import KINDS, Ingredient
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .candidates import available
+from .facts import AdaptFacts
 from .rounding import to_step
 
 # What a swap by hand holds on to, by group: the work for which the thing is there.
@@ -55,7 +57,7 @@ class Choice:
 
 
 def choices(
-    batter: Batter, at: int, rules: Mapping[str, DietRule], facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
+    batter: Batter, at: int, rules: Mapping[str, DietRule], facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
     most: int = 20,
 ) -> tuple[Choice, ...]:  # fmt: skip
     """What could stand in the place of line `at`, the closest first: close in kind, and moving the balances least.

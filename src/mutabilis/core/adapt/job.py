@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from ..analysis.analysis import Analysis, analyse
 from ..batter.batter import Batter
 from ..batter.bowl import fill
-from ..diets.verdicts import PackReading
-from ..facts import Facts
+from ..diets.packs import PackReading
 from ..food.ingredients import KINDS, LIQUIDS, Confidence, Ingredient
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .candidates import Candidate, Gathered, Gathering
 from .course import STRAIGHT, Course
+from .facts import AdaptFacts
 from .program import Program, Solved
 from .reasons import Change, beside_changes, changes_for
 from .rounding import liquid_step, settle, to_kitchen, to_step
@@ -64,7 +64,7 @@ class Job:
     """Candidates, targets and program for one base and one set of wishes."""
 
     def __init__(
-        self, base: Batter, before: Analysis, wishes: Wishes, facts: Facts, profile: Profile,
+        self, base: Batter, before: Analysis, wishes: Wishes, facts: AdaptFacts, profile: Profile,
         readings: Mapping[str, PackReading] | None, course: Course = STRAIGHT,
     ) -> None:  # fmt: skip
         self.base, self.before, self.wishes, self.rules, self.course = base, before, wishes, wishes.rules(facts), course

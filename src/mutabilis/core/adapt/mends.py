@@ -7,11 +7,11 @@ from dataclasses import dataclass
 from ..analysis.analysis import Analysis
 from ..balances.warnings import MENDABLE, PLAIN_FAULTS
 from ..batter.batter import Batter
-from ..diets.verdicts import PackReading
-from ..facts import Facts
-from ..measures.profile import measure
-from ..measures.units import Profile
+from ..diets.packs import PackReading
+from ..food.kitchen_measures import measure
+from ..measures.profile import Profile
 from .course import Course
+from .facts import AdaptFacts
 from .job import Job
 from .reasons import Change
 from .wishes import Wishes
@@ -31,7 +31,7 @@ class Mend:
 
 
 def mended(
-    before: Analysis, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None, asked: Collection[str] = ()
+    before: Analysis, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None, asked: Collection[str] = ()
 ) -> Mend | None:
     """The mend of all that is at fault in an analysed batter (for all diets); None where nothing is, or where nothing mends it without
     another fault. Every diet that fitted fits after it: no dairy goes into a batter without dairy. A limit a serving is held where its
@@ -50,7 +50,7 @@ def mended(
 
 
 def _solved(
-    before: Analysis, codes: frozenset[str], facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None,
+    before: Analysis, codes: frozenset[str], facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None,
     asked: Collection[str], spent: bool,
 ) -> Mend | None:  # fmt: skip
     held = tuple(
@@ -73,7 +73,7 @@ def _solved(
     return Mend(after.batter.model_copy(update={"servings": before.batter.servings}), after, words, answer.changes, tuple(sorted(codes)))
 
 
-def _words(base: Batter, after: Batter, facts: Facts, profile: Profile) -> str:
+def _words(base: Batter, after: Batter, facts: AdaptFacts, profile: Profile) -> str:
     """ "Put in 8 g (1 3/4 tsp) baking powder; baking soda 1.5 g (1/4 tsp), not 6 g." The weightiest for the taste first."""
     had = {line.ingredient: line.grams for line in base.lines if line.counts and line.ingredient}
     has = {line.ingredient: line.grams for line in after.lines if line.counts and line.ingredient}

@@ -18,7 +18,7 @@ from ..balances.setting import GEL_MOST, RUBBERY
 from ..balances.water import solids_for
 from ..food.coefficients import PerGram, per_gram
 from ..food.ingredients import LIQUIDS
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .candidates import Candidate
 from .course import STRAIGHT, Course
 from .craft import Craft

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis
 from ..batter.batter import Batter, BatterLine
-from ..diets.verdicts import DietRule
-from ..facts import Facts
+from ..diets.rules import DietRule
 from ..food.ingredients import KINDS
 from .candidates import Candidate, Gathered
 from .craft import Flavour
+from .facts import AdaptFacts
 from .saying import flavours_gone, mend_of
 from .transfers import Transfer, say
 from .writing import Writer
@@ -50,7 +50,7 @@ class _Told:
     gathered: Gathered
     now: Mapping[str, float]
     moved: Sequence[Transfer]
-    facts: Facts
+    facts: AdaptFacts
     gone: Sequence[Flavour]
     writer: Writer
 
@@ -243,7 +243,9 @@ def _cap(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-def beside_changes(base: Batter, after: Batter, plate: Sequence[tuple[BatterLine, BatterLine | None]], facts: Facts) -> tuple[Change, ...]:
+def beside_changes(
+    base: Batter, after: Batter, plate: Sequence[tuple[BatterLine, BatterLine | None]], facts: AdaptFacts
+) -> tuple[Change, ...]:
     """What changed on the plate or was left off it, and which of several things that a line leaves open was taken."""
     changes: list[Change] = []
     for line, taker in plate:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from ..balances.water import yield_stress
 from ..food.coefficients import per_gram
 from ..food.ingredients import Ingredient
-from ..measures.units import US_TBSP_ML, US_TSP_ML, Profile
+from ..measures.profile import US_TBSP_ML, US_TSP_ML, Profile
 
 
 def step_for(i: Ingredient, grams: float) -> float:

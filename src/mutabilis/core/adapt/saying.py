@@ -5,11 +5,11 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from ..analysis.analysis import Analysis
 from ..balances.lift import STEAM
-from ..diets.verdicts import ALLERGENS, DietRule
-from ..facts import Facts
+from ..diets.rules import ALLERGENS, DietRule
 from ..food.ingredients import Confidence, Ingredient, least
 from .candidates import Candidate
 from .craft import Flavour
+from .facts import AdaptFacts
 from .writing import Writer
 
 # Warnings that say how a batter was, and nothing that the cook of its answer need mind unless its diet turns on them.
@@ -26,7 +26,7 @@ def cautions_for(before: Analysis, after: Analysis, rules: Mapping[str, DietRule
     return said
 
 
-def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, facts: Facts) -> tuple[str, ...]:
+def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, facts: AdaptFacts) -> tuple[str, ...]:
     """What changes in the making: rest, mixing, size of the piece, heat, foam."""
     said = [c.technique for c in used if c.technique]
     had, has = (any(i.gluten_strength > 0 and i.contains_gluten == "yes" for i in _in(a, facts)) for a in (before, after))
@@ -69,7 +69,7 @@ def sureness(a: Analysis) -> Confidence:
     return least(*heavy) if heavy else "low"
 
 
-def _in(after: Analysis, facts: Facts) -> list[Ingredient]:
+def _in(after: Analysis, facts: AdaptFacts) -> list[Ingredient]:
     lines = after.batter.lines
     return [facts.ingredients[id_] for line in lines for id_ in (line.ingredient, *line.also) if id_]
 
@@ -86,7 +86,7 @@ def new_allergens(before: Analysis, after: Analysis) -> tuple[str, ...]:
     return tuple(sorted(_major(after) - _major(before)))
 
 
-def allergen_words(adds: Sequence[str], after: Analysis, facts: Facts) -> tuple[str, ...]:
+def allergen_words(adds: Sequence[str], after: Analysis, facts: AdaptFacts) -> tuple[str, ...]:
     """ "Adds soy (soy drink), which the batter did not have." """
     said = []
     for allergen in adds:
@@ -105,7 +105,7 @@ def potassium_words(after: Analysis) -> tuple[str, ...]:
     )
 
 
-def flavours_gone(before: Analysis, after: Analysis, facts: Facts) -> list[Flavour]:
+def flavours_gone(before: Analysis, after: Analysis, facts: AdaptFacts) -> list[Flavour]:
     """Tastes that went with their bearers."""
     had, has = ({i.id.removesuffix("_gf") for i in _in(a, facts)} for a in (before, after))
     return [f for f in facts.craft.flavours if had & set(f.bearers) and not has & set(f.bearers)]
@@ -122,7 +122,7 @@ def flavour_lost(before: Analysis, after: Analysis, writer: Writer) -> tuple[str
     return tuple(f"{f.words}: {mend_of(f, writer) or 'nothing allowed brings it back'}" for f in gone)
 
 
-def lost_against(before: Analysis, after: Analysis, facts: Facts) -> tuple[str, ...]:
+def lost_against(before: Analysis, after: Analysis, facts: AdaptFacts) -> tuple[str, ...]:
     """What is worse in the answer than in the base, in words: the figures stand on the balances."""
     worse: list[str] = []
     if before.lift.verdict == STEAM:
@@ -149,7 +149,7 @@ def lost_against(before: Analysis, after: Analysis, facts: Facts) -> tuple[str, 
     return tuple(worse)
 
 
-def _less_climb(before: Analysis, after: Analysis, facts: Facts) -> list[str]:
+def _less_climb(before: Analysis, after: Analysis, facts: AdaptFacts) -> list[str]:
     """What a batter that steam lifts loses: gluten stretches round the steam, and egg sets round it."""
     if after.lift.verdict != STEAM:
         return ["it will not climb: the eggs that set round the steam are gone; it bakes flat, as a custard cake does"]

@@ -13,7 +13,7 @@ from ..balances.yields import LEFT_IN_BOWL, yields
 from ..batter.batter import Batter, BatterLine
 from ..batter.bowl import fill
 from ..errors import CannotBe
-from ..facts import Facts
+from .facts import AdaptFacts
 from .rounding import settle
 
 Length = Annotated[float, Field(gt=0, le=500, allow_inf_nan=False)]
@@ -63,7 +63,7 @@ class Scaled:
     batter: Batter
 
 
-def scale(batter: Batter, size: Size, facts: Facts) -> tuple[Scaled, ...]:
+def scale(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[Scaled, ...]:
     """The batter in the size asked for, the straight way first; with whole eggs, and with a yolk less where some would.
 
     ValueError where the batter has no eggs to go by, or a pan or the iron's capacity is missing, or the size is over a tonne.
@@ -84,7 +84,7 @@ def scale(batter: Batter, size: Size, facts: Facts) -> tuple[Scaled, ...]:
     return tuple(found)
 
 
-def _factor(batter: Batter, size: Size, facts: Facts) -> tuple[float, float | None]:
+def _factor(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[float, float | None]:
     bowl = fill(batter, facts)
     y = yields(bowl, water(bowl), lift(bowl))
     if size.by == "factor":
@@ -109,7 +109,7 @@ def _factor(batter: Batter, size: Size, facts: Facts) -> tuple[float, float | No
     return size.amount / y.pieces, None
 
 
-def _whole_eggs(batter: Batter, eggs: int, facts: Facts) -> Batter:
+def _whole_eggs(batter: Batter, eggs: int, facts: AdaptFacts) -> Batter:
     """Eggs brought to a whole number; the main liquid takes up the difference, so that the batter flows as it did."""
     grams = eggs * (facts.ingredients["egg"].unit_g or 50.0)
     now = sum(line.grams for line in batter.lines if line.ingredient == "egg" and line.counts)
@@ -131,7 +131,7 @@ def _whole_eggs(batter: Batter, eggs: int, facts: Facts) -> Batter:
     return batter.model_copy(update={"lines": tuple(lines)})
 
 
-def _yolk_less(batter: Batter, facts: Facts) -> Batter:
+def _yolk_less(batter: Batter, facts: AdaptFacts) -> Batter:
     yolk = facts.ingredients["egg_yolk"].unit_g or 17.0
     white = facts.ingredients["egg_white"].unit_g or 33.0
     lines, taken = [], False

@@ -9,9 +9,9 @@ from ..balances.setting import RUBBERY
 from ..balances.water import stress_from_spread
 from ..batter.batter import Form
 from ..batter.bowl import Bowl, Portion, drinking_minutes, scalded
-from ..facts import Facts
 from .candidates import Gathered
 from .course import Course
+from .facts import AdaptFacts
 from .wishes import Wishes
 
 THINNER = {"thinner": 0.75, "same": 1.0, "thicker": 1.33}  # times the yield stress: about 0.7 cm either way
@@ -63,7 +63,7 @@ class Targets:
     scalded: float = 0.0  # share of the flours' starch that boiling liquid turns to paste
 
 
-def targets(before: Analysis, bowl: Bowl, wishes: Wishes, gathered: Gathered, course: Course, facts: Facts) -> Targets:
+def targets(before: Analysis, bowl: Bowl, wishes: Wishes, gathered: Gathered, course: Course, facts: AdaptFacts) -> Targets:
     """The targets of one adaptation."""
     changed = wishes.form not in (None, before.batter.form)
     air, limits, lean = _air(bowl, wishes, gathered), facts.craft.limits, wishes.lean(facts)
@@ -103,7 +103,7 @@ def targets(before: Analysis, bowl: Bowl, wishes: Wishes, gathered: Gathered, co
     )  # fmt: skip
 
 
-def _gas(before: Analysis, bowl: Bowl, form: Form, wishes: Wishes, gathered: Gathered, course: Course, facts: Facts) -> float:
+def _gas(before: Analysis, bowl: Bowl, form: Form, wishes: Wishes, gathered: Gathered, course: Course, facts: AdaptFacts) -> float:
     """The gas and kept air to hold [mL per 100 g]: the base's; what the form wants, where the base is at fault or another form is asked."""
     limits, (low, high) = facts.craft.limits, form.lift
     gas = before.lift.co2_ml_per_100g + bowl.per_100g(before.lift.air_ml)

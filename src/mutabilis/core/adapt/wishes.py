@@ -5,8 +5,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..batter.batter import FormKey, Grams
-from ..diets.verdicts import DietRule
-from ..facts import Facts
+from ..diets.rules import DietRule
+from .facts import AdaptFacts
 
 Nutrient = Literal["kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "polyols_g", "net_carb_g", "sodium_mg"]
 Amount = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
@@ -42,7 +42,7 @@ class Wishes(BaseModel):
     form: FormKey | None = None
     alternatives: Annotated[int, Field(ge=1, le=5)] = 1
 
-    def rules(self, facts: Facts) -> dict[str, DietRule]:
+    def rules(self, facts: AdaptFacts) -> dict[str, DietRule]:
         """The rules of the diets asked for, with a cap of the wishes in place of a rule's own limit. KeyError where a diet
         is not known."""
         rules: dict[str, DietRule] = {}
@@ -52,11 +52,11 @@ class Wishes(BaseModel):
             rules[key] = rule.model_copy(update={"limits": limits}) if limits != rule.limits else rule
         return rules
 
-    def lean(self, facts: Facts) -> bool:
+    def lean(self, facts: AdaptFacts) -> bool:
         """Whether carbohydrate has a ceiling."""
         return any(c in CARB_CAPS for c in self.all_caps(facts))
 
-    def all_caps(self, facts: Facts) -> dict[str, float]:
+    def all_caps(self, facts: AdaptFacts) -> dict[str, float]:
         """Every cap per serving, of the wishes and of the diets."""
         caps: dict[str, float] = dict(self.caps.items())
         for rule in self.rules(facts).values():

@@ -5,12 +5,14 @@ from dataclasses import dataclass, field
 
 from ..analysis.analysis import analyse
 from ..batter.batter import Batter, BatterLine
-from ..diets.verdicts import DietRule, PackReading, beside_fits, per_100g
-from ..facts import Facts
+from ..diets.packs import PackReading
+from ..diets.rules import DietRule
+from ..diets.verdicts import beside_fits, per_100g
 from ..food.ingredients import LIQUIDS, Ingredient, least
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from ..reading.own_names import called
 from .candidates import Candidate, available, denied, whole_step
+from .facts import AdaptFacts
 from .rounding import to_step
 
 ORDER = (
@@ -29,7 +31,7 @@ class Writer:
 
     base: Batter
     rules: Mapping[str, DietRule]
-    facts: Facts
+    facts: AdaptFacts
     profile: Profile
     readings: Mapping[str, PackReading]
     whipped: frozenset[str] = frozenset()
@@ -144,12 +146,12 @@ class Writer:
         return batter
 
 
-def in_whole_grams(batter: Batter, facts: Facts) -> Batter:
+def in_whole_grams(batter: Batter, facts: AdaptFacts) -> Batter:
     """A batter that was brought to another size, in amounts that a scale can follow and that its lines say."""
     return batter.model_copy(update={"lines": tuple(_weighed(line, facts) for line in batter.lines)})
 
 
-def _weighed(line: BatterLine, facts: Facts) -> BatterLine:
+def _weighed(line: BatterLine, facts: AdaptFacts) -> BatterLine:
     i = facts.ingredients.get(line.ingredient or "")
     if i is None or line.problem or line.grams <= 0:
         return line
@@ -159,7 +161,7 @@ def _weighed(line: BatterLine, facts: Facts) -> BatterLine:
     return line.model_copy(update={"grams": grams, "low": line.low * share, "high": line.high * share, "text": text})
 
 
-def _name(line: BatterLine, i: Ingredient, facts: Facts) -> str:
+def _name(line: BatterLine, i: Ingredient, facts: AdaptFacts) -> str:
     """What a rewritten line calls its food: as the cook did, or by its full name where that would not be read back as sure as it was."""
     return i.name if i.id.endswith("_gf") or not line.settled else called(line, facts)
 

@@ -15,11 +15,13 @@ from ..balances.yields import Yield, yield_ledger, yields
 from ..batter.batter import Batter, BatterLine
 from ..batter.bowl import Bowl, fill
 from ..diets.allergens import allergens
-from ..diets.verdicts import DietRule, Judged, PackReading, judge, worst
+from ..diets.packs import PackReading
+from ..diets.rules import DietRule
+from ..diets.verdicts import Judged, judge, worst
 from ..errors import NotKnown
-from ..facts import Facts
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from ..reading.line_questions import questions_of
+from .facts import AnalysisFacts
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +71,7 @@ class Analysis:
         return ledger.total / self.yields.pieces if self.yields.pieces > 0 else 0.0
 
 
-def all_ledgers(a: Analysis, facts: Facts) -> tuple[Ledger, ...]:
+def all_ledgers(a: Analysis, facts: AnalysisFacts) -> tuple[Ledger, ...]:
     """Every ledger: the balances of the analysis, and energy, protein, fibre, sugars and yield, which are told but not balanced."""
     bowl = fill(a.batter, facts)
     return (*a.ledgers, *nutrient_ledgers(bowl, a.servings), yield_ledger(bowl, a.yields))
@@ -87,7 +89,7 @@ def per_serving(n: Nutrition, sodium_mg: float, servings: float) -> dict[str, fl
 
 
 def analyse(
-    batter: Batter, facts: Facts, profile: Profile, diets: Mapping[str, DietRule] | None = None,
+    batter: Batter, facts: AnalysisFacts, profile: Profile, diets: Mapping[str, DietRule] | None = None,
     readings: Mapping[str, PackReading] | None = None,
 ) -> Analysis:  # fmt: skip
     """Analyse a batter against the diets given (all shipped ones by default). Unknown ingredient ids raise KeyError."""
@@ -128,7 +130,7 @@ def analyse(
 
 
 def _plate(
-    batter: Batter, n: Nutrition, judged: dict[str, Judged], rules: Mapping[str, DietRule], servings: float, facts: Facts, profile: Profile,
+    batter: Batter, n: Nutrition, judged: dict[str, Judged], rules: Mapping[str, DietRule], servings: float, facts: AnalysisFacts, profile: Profile,
     readings: Mapping[str, PackReading] | None,
 ) -> Plate:  # fmt: skip
     lines = sum(line.where == "plate" for line in batter.lines)
@@ -151,7 +153,7 @@ def _plate(
     return Plate(lines, both, sodium, verdicts, contains, may)
 
 
-def as_json(a: Analysis, facts: Facts) -> dict[str, object]:
+def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
     """The analysis under the stable keys of the command line. Numbers as computed, rounded only where shown."""
     w, lift_, s, n = a.water, a.lift, a.setting, a.nutrition
     bowl = fill(a.batter, facts)
@@ -221,7 +223,7 @@ def _held(bowl: Bowl, way: Way) -> dict[str, object] | None:
     }
 
 
-def line_json(line: BatterLine, facts: Facts) -> dict[str, object]:
+def line_json(line: BatterLine, facts: AnalysisFacts) -> dict[str, object]:
     """One line under the stable keys of the command line."""
     assert line.ingredient is not None
     return {

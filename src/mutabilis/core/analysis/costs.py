@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..batter.batter import Batter
-from ..facts import Facts
+from .facts import AnalysisFacts
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,7 +18,7 @@ class Cost:
     unpriced: tuple[str, ...]
 
 
-def cost(batter: Batter, servings: float, pieces: float, prices: Mapping[str, float], facts: Facts) -> Cost | None:
+def cost(batter: Batter, servings: float, pieces: float, prices: Mapping[str, float], facts: AnalysisFacts) -> Cost | None:
     """Cost of what goes into the bowl; `prices` are per kilogram by ingredient. None where no line has a price.
 
     Water from the tap costs nothing and is never unpriced.

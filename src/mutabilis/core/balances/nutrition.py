@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from ..batter.bowl import Bowl, Portion
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .entry import Ledger, contributions, spread_of
 
 

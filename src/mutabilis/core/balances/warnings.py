@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl
-from ..facts import Facts
 from ..food.coefficients import SODA_G_PER_MOL
+from .facts import BalanceFacts
 from .lift import NOT_RECKONED, STEAM, TOO_ALKALINE, TOO_SOUR, Lift
 from .setting import Setting
 from .water import Water
@@ -31,7 +31,7 @@ class Warning:
     text: str
 
 
-def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100g: float, facts: Facts) -> tuple[Warning, ...]:
+def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100g: float, facts: BalanceFacts) -> tuple[Warning, ...]:
     """Everything worth saying about this bowl, the most pressing first."""
     found: list[Warning] = []
 
@@ -110,7 +110,7 @@ def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
         )
 
 
-def half_swapped(batter: Batter, facts: Facts) -> str:
+def half_swapped(batter: Batter, facts: BalanceFacts) -> str:
     """A swap done by halves: a plant drink or yogurt beside something dairy, in the batter or on the plate. "" where there is
     none."""
     plant: list[str] = []

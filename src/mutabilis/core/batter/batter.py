@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..food.ingredients import Confidence
-from ..measures.units import CupMl, TbspMl
+from ..measures.profile import CupMl, TbspMl
 
 FormKey = Literal["griddle", "waffle", "crepe", "tray"]
 Words = Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(max_length=20)]

@@ -3,10 +3,10 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from ..facts import Facts
 from ..food.coefficients import PerGram, per_gram
 from ..food.ingredients import Confidence, Ingredient
 from .batter import ROOM_C, Batter, BatterLine, Form
+from .facts import BatterFacts
 
 BLENDER_MIN = 10.0
 SCALDING = 1.5  # g of boiling liquid that turn the starch of a gram of meal to paste (kitchen practice; a judgement)
@@ -55,7 +55,7 @@ class Bowl:
         return 100 * amount / self.batter_g if self.batter_g > 0 else 0.0
 
 
-def fill(batter: Batter, facts: Facts, where: str = "batter") -> Bowl:
+def fill(batter: Batter, facts: BatterFacts, where: str = "batter") -> Bowl:
     """The bowl of a batter, or what is on its plate. Unresolved lines stay out; unknown ids raise KeyError."""
     form = facts.forms[batter.form]
     rest = form.rest_min if batter.rest_min is None else batter.rest_min
@@ -79,7 +79,7 @@ def drinking_minutes(rest_min: float, pace: float, blender: bool) -> float:
     return rest_min * pace + (BLENDER_MIN if blender else 0.0)
 
 
-def scalded(lines: Iterable[BatterLine], facts: Facts) -> float:
+def scalded(lines: Iterable[BatterLine], facts: BatterFacts) -> float:
     """The share of the flours' starch that boiling liquid turns to paste: 1 where each gram finds 1.5 g of water in it, or was scalded before."""
     boiling = flour = before = 0.0
     for line in lines:
@@ -94,7 +94,7 @@ def scalded(lines: Iterable[BatterLine], facts: Facts) -> float:
     return round(min(1.0, (before + boiling / SCALDING) / flour), 2) if flour > 0 else 0.0
 
 
-def _portions(lines: Sequence[BatterLine], where: str, facts: Facts, rest: float) -> Iterable[Portion]:
+def _portions(lines: Sequence[BatterLine], where: str, facts: BatterFacts, rest: float) -> Iterable[Portion]:
     pasted = scalded(lines, facts) if where == "batter" else 0.0
     for at, line in enumerate(lines):
         if line.ingredient is None or line.where != where or line.problem or line.grams <= 0:
@@ -107,7 +107,7 @@ def _portions(lines: Sequence[BatterLine], where: str, facts: Facts, rest: float
         yield Portion(at, ingredient, line.grams, sd, line.confidence, foam, per_gram(ingredient, rest, 1.0, pasted))
 
 
-def _foaming(i: Ingredient, facts: Facts) -> float:
+def _foaming(i: Ingredient, facts: BatterFacts) -> float:
     """The share of an ingredient that foams: whites and aquafaba whole, of a whole egg its white."""
     white, egg = facts.ingredients["egg_white"], facts.ingredients["egg"]
     if i.id == "egg":

@@ -2,9 +2,9 @@
 
 from dataclasses import dataclass
 
-from ..facts import Facts
 from ..food.ingredients import KINDS
 from .batter import Batter, BatterLine
+from .facts import BatterFacts
 
 SAME = 0.02  # a change under a fiftieth is none
 
@@ -20,7 +20,7 @@ class Pair:
     changed: bool
 
 
-def pairs(left: Batter, right: Batter, facts: Facts) -> tuple[Pair, ...]:
+def pairs(left: Batter, right: Batter, facts: BatterFacts) -> tuple[Pair, ...]:
     """Every ingredient of either side once, in the order of the left and then of the right."""
     a, b = _grams(left), _grams(right)
     found = []
@@ -30,7 +30,7 @@ def pairs(left: Batter, right: Batter, facts: Facts) -> tuple[Pair, ...]:
     return tuple(found)
 
 
-def changed(before: Batter, after: Batter, facts: Facts, most: int = 3) -> str:
+def changed(before: Batter, after: Batter, facts: BatterFacts, most: int = 3) -> str:
     """What changed, in one line: "whole egg → ground flaxseed; butter 35 → 28 g"; "nothing" where nothing did.
 
     Whole sizes are told as a size: a doubled batter is "2 times as much".
@@ -89,14 +89,14 @@ def _key(line: BatterLine) -> str:
     return f"{place}{line.ingredient}" if line.ingredient else f"“{line.text[:60]}”"
 
 
-def _name(key: str, facts: Facts) -> str:
+def _name(key: str, facts: BatterFacts) -> str:
     i = facts.ingredients.get(key.removeprefix("plate "))
     if i is None:
         return key
     return f"{i.short} (on the plate)" if key.startswith("plate ") else i.short
 
 
-def _kind(key: str, facts: Facts) -> str:
+def _kind(key: str, facts: BatterFacts) -> str:
     i = facts.ingredients.get(key.removeprefix("plate "))
     if i is None:
         return "unread"

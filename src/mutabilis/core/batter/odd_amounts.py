@@ -2,14 +2,14 @@
 
 import re
 
-from ..facts import Facts
 from .batter import Batter
+from .facts import BatterFacts
 
 _TABLESPOON = re.compile(r"\b(?:table\s?spoons?|tbsps?|tbs|T)\b", re.IGNORECASE)
 _CUP = re.compile(r"\bcups?\b", re.IGNORECASE)
 
 
-def queries(batter: Batter, facts: Facts) -> dict[int, str]:
+def queries(batter: Batter, facts: BatterFacts) -> dict[int, str]:
     """A question for each line [its place in the batter] that holds more than a batter usually does, against its flour.
 
     Source of the usual amounts: `data/usual.toml`.

@@ -4,15 +4,15 @@ from collections.abc import Iterable
 from functools import lru_cache
 
 from ..batter.batter import BatterLine
-from ..facts import Facts
 from ..food.ingredients import Ingredient
+from .facts import DietFacts
 
 GLUTEN_CEREALS = ("wheat", "rye", "barley")
 UNREAD_LINE = "unknown (a line was not read)"
 UNREAD_WORD = "unknown (a word was not read)"
 
 
-def said(token: str, facts: Facts) -> Ingredient:
+def said(token: str, facts: DietFacts) -> Ingredient:
     """A thing of which a line tells only an allergen, an animal or a trace, as an ingredient to be judged."""
     kind, _, rest = token.partition(":")
     return _said(token, facts.ingredients[rest] if kind == "traces-of" else facts.ingredients["water"])
@@ -43,7 +43,7 @@ def _said(token: str, base: Ingredient) -> Ingredient:
     return base.model_copy(update={"id": f"said:{token}", **update})
 
 
-def allergens(lines: Iterable[BatterLine], facts: Facts) -> tuple[tuple[str, ...], tuple[str, ...]]:
+def allergens(lines: Iterable[BatterLine], facts: DietFacts) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """(contains, may contain), each sorted, gluten behind its cereals. What stands beside a food counts as it does; what a line leaves open may be in it."""
     contains: set[str] = set()
     may: set[str] = set()

@@ -3,8 +3,10 @@
 from collections.abc import Iterable
 
 from ..food.ingredients import Ingredient
-from ..measures.units import Profile
-from .verdicts import DietRule, PackReading, judge_ingredient
+from ..measures.profile import Profile
+from .packs import PackReading
+from .rules import DietRule
+from .verdicts import judge_ingredient
 
 GLUTEN, VEGAN, SUGAR = "certified_gluten_free", "vegan", "no_added_sugar"
 

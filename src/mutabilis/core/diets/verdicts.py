@@ -3,159 +3,21 @@
 A diet is a file of rules (see `data/diets`). A verdict of "fits" needs positive knowledge of every line.
 """
 
-import re
-import tomllib
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from typing import Annotated, Literal
-
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
+from typing import Literal
 
 from ..batter.batter import BatterLine
-from ..facts import Facts
 from ..food.ingredients import Ingredient
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .allergens import said
+from .facts import DietFacts
+from .packs import PackReading
+from .rules import Clause, DietRule
 
 Verdict = Literal["fits", "conflicts", "cannot_vouch"]
 Say = Callable[[str], None]
 WORST: tuple[Verdict, ...] = ("fits", "cannot_vouch", "conflicts")
-NUTRIENTS = (
-    "kcal",
-    "protein_g",
-    "fat_g",
-    "sat_fat_g",
-    "carb_g",
-    "fibre_g",
-    "sugars_g",
-    "polyols_g",
-    "net_carb_g",
-    "sodium_mg",
-)
-
-
-ANIMALS = {"dairy", "egg", "honey", "meat", "fish", "insect", "other"}
-ALLERGENS = {
-    "wheat", "rye", "barley", "oats", "crustacean", "egg", "fish", "peanut", "soy", "milk", "tree_nut", "celery", "mustard", "sesame", "sulphite",
-    "lupin", "mollusc", "coconut",
-}  # fmt: skip
-# Told of a row in the same column, minded by a diet, and no allergen.
-NO_ALLERGENS = {"rennet"}
-
-
-class Clause(BaseModel):
-    """One thing a diet denies. Each field lists values; a clause bites where any of them matches. `only` makes it depend
-    on a setting of the kitchen; `verdict` may soften it to "cannot vouch"."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    animal: tuple[str, ...] = ()
-    allergen: tuple[str, ...] = ()
-    gluten: tuple[Literal["yes"], ...] = ()
-    group: tuple[str, ...] = ()
-    ingredient: tuple[str, ...] = ()
-    added_sugar: tuple[Literal["yes"], ...] = ()
-    refined: tuple[Literal["yes"], ...] = ()
-    lactose: bool = False
-    only: dict[str, str | bool] = Field(default_factory=dict)
-    verdict: Literal["conflicts", "cannot_vouch"] = "conflicts"
-    reason: Annotated[str, Field(min_length=3, max_length=200)]
-
-    @field_validator("only")
-    @classmethod
-    def _of_known_settings(cls, only: dict[str, str | bool]) -> dict[str, str | bool]:
-        unknown = only.keys() - Profile.model_fields.keys()
-        if unknown:
-            raise ValueError(f"no setting of the kitchen is called {', '.join(sorted(unknown))}")
-        return only
-
-
-class Limit(BaseModel):
-    """At most `most` of a nutrient in one serving."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    nutrient: Literal[
-        "kcal",
-        "protein_g",
-        "fat_g",
-        "sat_fat_g",
-        "carb_g",
-        "fibre_g",
-        "sugars_g",
-        "polyols_g",
-        "net_carb_g",
-        "sodium_mg",
-    ]
-    most: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
-    reason: Annotated[str, Field(max_length=200)] = ""
-
-
-class DietRule(BaseModel):
-    """A diet as a file of rules. `allow`, where not empty, makes it an allow-list: nothing else may be used."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    key: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{1,40}$")]
-    label: Annotated[str, Field(min_length=2, max_length=60)]
-    order: int = 100
-    traces: Literal["caution", "cannot_vouch"] = "cannot_vouch"
-    caution: Annotated[str, Field(max_length=300)] = ""
-    deny: tuple[Clause, ...] = ()
-    allow: tuple[str, ...] = ()
-    limits: tuple[Limit, ...] = ()
-
-
-class PackReading(BaseModel):
-    """What someone read on a pack. It stands for that pack only and lapses with a new one. Where it `answers` some questions (allergens,
-    that the pack does not name), it speaks of those and of what it says outright, and of nothing else; else of the whole label."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    ingredient: str
-    pack: Annotated[str, Field(min_length=1, max_length=120)]
-    by: Annotated[str, Field(min_length=1, max_length=80)]
-    on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
-    contains: tuple[str, ...] = ()
-    may_contain: tuple[str, ...] = ()
-    certified_gluten_free: bool = False
-    vegan: bool | None = None
-    added_sugar: bool | None = None
-    part: bool = False
-    answers: tuple[Annotated[str, Field(max_length=40)], ...] = ()
-
-    @model_validator(mode="after")
-    def _says_one_thing(self) -> "PackReading":
-        if self.answers and not self.part:
-            raise ValueError("a reading of the whole label answers no single question")
-        if self.part and (self.contains or self.may_contain):
-            raise ValueError("what a pack names is read off the whole label")
-        return self
-
-    def with_part(self, part: "PackReading") -> "PackReading":
-        """This reading with what was read of the same pack later; what the whole label named stays named."""
-        return self.model_copy(
-            update={
-                "by": part.by,
-                "on": part.on,
-                "certified_gluten_free": self.certified_gluten_free or part.certified_gluten_free,
-                "vegan": self.vegan or part.vegan,
-                "added_sugar": part.added_sugar if self.added_sugar is None else self.added_sugar,
-                "answers": tuple(dict.fromkeys((*self.answers, *part.answers))) if self.part else (),
-            }
-        )
-
-
-def standing(readings: Iterable[PackReading], packs: Mapping[str, str]) -> dict[str, PackReading]:
-    """The readings that stand: the latest of the pack in use of each ingredient, parts of one label together. A new pack lapses what
-    was read on the old one; where no pack is named as in use, the latest reading stands."""
-    found: dict[str, PackReading] = {}
-    for reading in sorted(readings, key=lambda r: r.on):
-        if packs.get(reading.ingredient, reading.pack) == reading.pack:
-            before = found.get(reading.ingredient)
-            goes_on = reading.part and before is not None and before.pack == reading.pack
-            found[reading.ingredient] = before.with_part(reading) if before and goes_on else reading
-    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,63 +40,6 @@ class Judged:
 
 # Verdicts already worked out, by ingredient, rule and settings; an entry counts only for the very objects it was made from.
 _JUDGED: dict[tuple[str, str, tuple[object, ...]], tuple[Ingredient, DietRule, tuple[Verdict, str, str]]] = {}
-
-
-def read_rule(text: str, name: str) -> DietRule:
-    """A rule from its file; ValueError naming file, line and fault."""
-    try:
-        return DietRule.model_validate(tomllib.loads(text))
-    except (tomllib.TOMLDecodeError, RecursionError) as error:
-        raise ValueError(f"{name}: {error if isinstance(error, ValueError) else 'nested too deeply'}") from error
-    except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(p) for p in first["loc"])
-        raise ValueError(f"{name}, line {line_of(text, first['loc'])}: {place}: {first['msg']}") from error
-
-
-def line_of(text: str, place: tuple[int | str, ...]) -> int:
-    """The line of a rule file that a place like ("deny", 1, "reason") stands on; its table's line where the key is missing.
-
-    >>> line_of('key = "a"\\n[[deny]]\\n[[deny]]\\ngroup = 3', ("deny", 1, "group"))
-    4
-    """
-    lines = text.splitlines()
-    start = 0
-    if len(place) > 1 and isinstance(place[1], int):
-        heads = [n for n, line in enumerate(lines) if line.strip().startswith(f"[[{place[0]}]]")]
-        start = heads[place[1]] if place[1] < len(heads) else 0
-        place = place[2:]
-    if place:
-        for n in range(start, len(lines)):
-            if n > start and lines[n].lstrip().startswith("["):
-                break
-            if re.match(rf"\s*{re.escape(str(place[0]))}\s*=", lines[n]):
-                return n + 1
-    return start + 1
-
-
-def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, Ingredient]) -> None:
-    """ValueError, with the line, where a rule names an ingredient, a group or a setting that is not there: a misspelt name would
-    deny nothing, and a diet would be falsely safe."""
-    groups = {i.group for i in ingredients.values()}
-    known = {
-        "allow": set(ingredients),
-        "ingredient": set(ingredients),
-        "group": groups,
-        "animal": ANIMALS,
-        "allergen": ALLERGENS | NO_ALLERGENS,
-        "only": set(Profile.model_fields),
-    }
-
-    def look(words: Iterable[str], kind: str, place: tuple[int | str, ...]) -> None:
-        for word in words:
-            if word.partition(":")[0] not in known[kind] and word not in known[kind]:
-                raise ValueError(f"{name}, line {line_of(text, place)}: no {kind} “{word}”")
-
-    look(rule.allow, "allow", ("allow",))
-    for at, clause in enumerate(rule.deny):
-        for kind in ("ingredient", "group", "animal", "allergen", "only"):
-            look(getattr(clause, kind), kind, ("deny", at, kind))
 
 
 def worst(verdicts: Iterable[Verdict]) -> Verdict:
@@ -368,7 +173,7 @@ def _allergens(
 
 
 def judge(
-    lines: tuple[BatterLine, ...], rule: DietRule, facts: Facts, profile: Profile,
+    lines: tuple[BatterLine, ...], rule: DietRule, facts: DietFacts, profile: Profile,
     per_serving: Mapping[str, float] | None = None, readings: Mapping[str, PackReading] | None = None, where: str = "batter",
 ) -> Judged:  # fmt: skip
     """Verdict on the lines of a batter (or of the plate, where `where` says so).
@@ -417,13 +222,13 @@ def _unit(nutrient: str) -> str:
     return "mg" if nutrient.endswith("_mg") else "kcal" if nutrient == "kcal" else "g"
 
 
-def beside_fits(line: BatterLine, rule: DietRule, facts: Facts, profile: Profile, readings: Mapping[str, PackReading]) -> bool:
+def beside_fits(line: BatterLine, rule: DietRule, facts: DietFacts, profile: Profile, readings: Mapping[str, PackReading]) -> bool:
     """Whether nothing that stands beside the food of a line keeps it from fitting a diet."""
     return not _beside(line, rule, facts, profile, readings)
 
 
 def _beside(
-    line: BatterLine, rule: DietRule, facts: Facts, profile: Profile, readings: Mapping[str, PackReading]
+    line: BatterLine, rule: DietRule, facts: DietFacts, profile: Profile, readings: Mapping[str, PackReading]
 ) -> list[tuple[str, Verdict]]:
     """What stands beside the food of a line: foods and allergens named count; what is open or unknown is not confirmed."""
     if not (line.also or line.maybe or line.heard or line.unread or line.guessed):

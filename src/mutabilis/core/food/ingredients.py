@@ -6,7 +6,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
-from ..measures.units import US_CUP_ML, US_TBSP_ML, US_TSP_ML
+from ..measures.profile import US_CUP_ML, US_TBSP_ML, US_TSP_ML
 
 Confidence = Literal["high", "medium", "low"]
 CONFIDENCES: tuple[Confidence, ...] = ("high", "medium", "low")

@@ -5,7 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..measures.units import US_CUP_ML, US_TBSP_ML, US_TSP_ML, CupMl, Profile, TbspMl, TspMl
+from ..measures.profile import US_CUP_ML, US_TBSP_ML, US_TSP_ML, CupMl, Profile, TbspMl, TspMl
 from .ingredients import Ingredient
 
 Mass = Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]

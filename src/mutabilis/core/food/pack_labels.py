@@ -4,15 +4,13 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ..adapt.craft import Craft, Usage
-from ..measures.units import US_CUP_ML, CupMl
+from ..measures.profile import US_CUP_ML, CupMl
 from .coefficients import SALT_PER_SODIUM
 from .ingredients import Ingredient
 
 Kind = Literal["flour", "drink", "spread", "powder"]
 Per100 = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Basis = Literal["carb_without_fibre", "carb_with_fibre"]
-
 # kind: group, water and density assumed where the label cannot tell [g/100 g, g/mL]
 _KIND: dict[Kind, tuple[str, float]] = {
     "flour": ("gluten_free_flour", 0.5),
@@ -20,13 +18,6 @@ _KIND: dict[Kind, tuple[str, float]] = {
     "spread": ("fat_solid", 0.96),
     "powder": ("protein_powder", 0.42),
 }
-
-
-# What a pack of a kind is used like, where it stands in for something: the shipped ingredient nearest to it in craft.
-_LIKE: dict[Kind, tuple[str, ...]] = {
-    "flour": ("sorghum_flour_gf", "almond_flour"), "drink": ("oat_drink", "soy_drink"), "spread": ("plant_butter", "plant_spread"),
-    "powder": ("pea_protein", "soy_protein_isolate"),
-}  # fmt: skip
 
 
 class Label(BaseModel):
@@ -76,20 +67,6 @@ class Label(BaseModel):
     def carb_with_fibre(self) -> float:
         """Carbohydrate including fibre [g/100 g], whichever way the pack counts: fibre is never taken off twice."""
         return self.carbohydrate_g + (self.fibre_g if self.basis == "carb_without_fibre" else 0.0)
-
-
-def usages_for(label: Label, craft: Craft) -> list[Usage]:
-    """How an own pack is used as a swap: as the shipped ingredients of its kind are, and nothing odd about it, since it is at hand."""
-    found: dict[str, Usage] = {}
-    for like in _LIKE[label.kind]:
-        for usage in craft.usages:
-            if usage.ingredient == like:
-                old = found.get(usage.role)
-                replaces = {**usage.replaces, **(old.replaces if old else {})}
-                found[usage.role] = usage.model_copy(
-                    update={"ingredient": label.id, "oddness": 0.0, "replaces": replaces, "why": "own pack"}
-                )
-    return list(found.values())
 
 
 def _us_cup(label: Label) -> float | None:

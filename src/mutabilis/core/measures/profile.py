@@ -1,83 +1,43 @@
-"""Grams back into the kitchen's own cups, spoons and pieces, in steps that they have."""
+"""The kitchen's own cups and spoons, and the rules it follows where cooks disagree."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from ..food.ingredients import Ingredient
-from .units import US_CUP_ML, US_TBSP_ML, US_TSP_ML, Profile
+from pydantic import BaseModel, ConfigDict, Field
 
-_QUARTERS = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}
-_CUP_PARTS = ((0.25, "1/4"), (1 / 3, "1/3"), (0.5, "1/2"), (2 / 3, "2/3"), (0.75, "3/4"), (1.0, ""))
-
-
-def measure(i: Ingredient, grams: float, profile: Profile) -> str:
-    """`grams` of an ingredient [g] as a cook would measure it; "" where it has no sensible measure.
-
-    Cups from a quarter up, spoons in quarters; whole eggs by number. A measure that is more than 6 % off says "scant" or
-    "generous".
-    """
-    if grams <= 0:
-        return ""
-    if i.group == "egg" and i.unit_g:
-        count = grams / i.unit_g
-        if abs(count - round(count)) < 0.04 and round(count) > 0:
-            n, name = round(count), i.unit_name
-            return f"{n} {name}{'s' if n > 1 else ''}"
-        return f"{count:.1f} {i.unit_name}s"
-    if not (i.cup_g or i.tbsp_g or i.tsp_g):
-        return ""
-    ml_cup, ml_tbsp, ml_tsp = (one_of(i, key, profile) for key in ("cup", "tbsp", "tsp"))
-    if i.cup_g and grams >= 0.24 * ml_cup and i.group not in ("leavener", "binder", "salt"):
-        return _cups(grams / ml_cup, ml_cup / ml_tbsp)
-    if (
-        grams >= 1.9 * ml_tbsp
-        or abs(grams / ml_tbsp - 1) < 0.06
-        or (i.group not in ("leavener", "salt") and abs(grams / ml_tbsp - 1.5) < 0.1)
-    ):
-        return _steps(grams / ml_tbsp, 2, "tbsp")
-    if grams >= 0.2 * ml_tsp:
-        return _steps(grams / ml_tsp, 4, "tsp")
-    if grams >= 0.09 * ml_tsp:
-        return "1/8 tsp"
-    return "a pinch"
+US_CUP_ML = 236.588  # the cup in which the weights of the ingredient table are given
+US_TBSP_ML = 14.787
+US_TSP_ML = 4.929
+CupMl = Annotated[float, Field(gt=100, lt=400)]
+TbspMl = Annotated[float, Field(gt=5, lt=30)]
+TspMl = Annotated[float, Field(gt=2, lt=10)]
 
 
-def one_of(i: Ingredient, key: Literal["cup", "tbsp", "tsp"], profile: Profile) -> float:
-    """Grams of an ingredient in one cup or spoon of this kitchen."""
-    return _grams_per_ml(i, key) * {"cup": profile.cup_ml, "tbsp": profile.tbsp_ml, "tsp": profile.tsp_ml}[key]
+class Profile(BaseModel):
+    """How this kitchen measures, and the schools it follows where cooks disagree."""
 
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
-def _grams_per_ml(i: Ingredient, key: str) -> float:
-    if key == "cup" and i.cup_g:
-        return i.cup_g / US_CUP_ML
-    if key == "tsp" and i.tsp_g:
-        return i.tsp_g / US_TSP_ML
-    if i.tbsp_g:
-        return i.tbsp_g / US_TBSP_ML
-    return i.grams_per_ml()[0]
+    cup_ml: CupMl = US_CUP_ML
+    tbsp_ml: TbspMl = US_TBSP_ML
+    tsp_ml: TspMl = US_TSP_ML
+    flour: Literal["spooned", "scooped", "unknown"] = "spooned"
+    eggs: Literal["us", "eu"] = "us"
+    net_carb: Literal["minus_fibre_polyols", "minus_fibre", "total"] = "minus_fibre_polyols"
+    oats: Literal["certified", "any", "none"] = "certified"
+    honey: Literal["strict", "lenient"] = "strict"
+    refined_sugar: Literal["strict", "lenient"] = "lenient"
+    coconut_is_nut: bool = False
+    uncertified_flour: Literal["cannot_vouch", "read_the_pack"] = "cannot_vouch"
+    traces: Literal["as_diet", "cannot_vouch", "caution"] = "as_diet"
+    shown: Literal["both", "grams", "kitchen"] = "both"
+    decimal: Literal["point", "comma"] = "point"
 
+    def measuring(self, cup_ml: float | None, tbsp_ml: float | None) -> "Profile":
+        """This profile with another cup and table spoon [mL], those of the source a batter was written in; None keeps the kitchen's."""
+        sizes = {"cup_ml": cup_ml, "tbsp_ml": tbsp_ml}
+        return self.model_copy(update={k: v for k, v in sizes.items() if v is not None})
 
-def _cups(cups: float, spoons_in_cup: float) -> str:
-    whole = int(cups + 1e-9)
-    rest = cups - whole
-    part, name = min(((0.0, ""), *_CUP_PARTS), key=lambda p: abs(p[0] - rest))
-    if part == 1.0:
-        whole, part, name = whole + 1, 0.0, ""
-    told = whole + part
-    left = (cups - told) * spoons_in_cup
-    text = " ".join(x for x in (str(whole) if whole else "", name) if x) + (" cup" if told <= 1 else " cups")
-    if left >= 0.75:
-        return f"{text} + {_steps(left, 1, 'tbsp')}"
-    if left <= -0.75 or (cups - told) / told < -0.06:
-        return f"scant {text}"
-    return f"generous {text}" if (cups - told) / told > 0.06 else text
-
-
-def _steps(amount: float, per_one: int, unit: str) -> str:
-    steps = max(1, round(amount * per_one))
-    whole, part = divmod(steps, per_one)
-    fraction = _QUARTERS[part * (4 // per_one)]
-    told = steps / per_one
-    text = " ".join(x for x in (str(whole) if whole else "", fraction) if x) + f" {unit}"
-    if amount / told < 0.92:
-        return f"scant {text}"
-    return f"generous {text}" if amount / told > 1.08 else text
+    @property
+    def schools(self) -> tuple[object, ...]:
+        """The settings that a diet verdict may depend on."""
+        return (self.oats, self.honey, self.refined_sugar, self.coconut_is_nut, self.uncertified_flour, self.traces)

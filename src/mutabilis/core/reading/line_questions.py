@@ -7,9 +7,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..batter.batter import BatterLine
 from ..errors import CannotBe
-from ..facts import Facts
 from ..food.ingredients import Ingredient, milder
-from ..measures.units import Profile
+from ..measures.profile import Profile
+from .facts import ReadingFacts
 from .reading import read_as
 
 Kind = Literal["word", "which", "wish", "spelling", "beside"]
@@ -47,7 +47,7 @@ class Told(BaseModel):
     ingredient: Annotated[str | None, Field(max_length=80)] = None
 
 
-def questions_of(line: BatterLine, facts: Facts) -> tuple[Question, ...]:
+def questions_of(line: BatterLine, facts: ReadingFacts) -> tuple[Question, ...]:
     """What a line asks, the weightiest first. Alternatives and wishes are asked about only where some diet could judge them apart."""
     if line.where == "aside":
         return ()
@@ -64,12 +64,12 @@ def questions_of(line: BatterLine, facts: Facts) -> tuple[Question, ...]:
     return tuple(found)
 
 
-def beside_of(line: BatterLine, facts: Facts) -> tuple[Reply, ...]:
+def beside_of(line: BatterLine, facts: ReadingFacts) -> tuple[Reply, ...]:
     """The foods that a line counts beside its own; each can be struck."""
     return tuple(Reply(id_, facts.ingredients[id_].short) for id_ in line.also)
 
 
-def _which(line: BatterLine, i: Ingredient, facts: Facts) -> Question | None:
+def _which(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Question | None:
     others = [facts.ingredients[m] for m in line.maybe]
     if not any(milder([i], [o]) or milder([o], [i]) for o in others):
         return None
@@ -78,7 +78,7 @@ def _which(line: BatterLine, i: Ingredient, facts: Facts) -> Question | None:
     return Question("which", i.id, text, tuple(Reply(x.id, x.short) for x in (i, *others)))
 
 
-def _wish(line: BatterLine, i: Ingredient, facts: Facts) -> Question | None:
+def _wish(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Question | None:
     claim = line.wished[0]
     borne_out = _bearing(line, i, facts)
     if borne_out is not None and borne_out.id == i.id:
@@ -87,13 +87,13 @@ def _wish(line: BatterLine, i: Ingredient, facts: Facts) -> Question | None:
     return Question("wish", claim, text, (Reply("yes", "Yes, the pack says so"), Reply("no", "No")), pack="" if borne_out else i.id)
 
 
-def _bearing(line: BatterLine, i: Ingredient, facts: Facts) -> Ingredient | None:
+def _bearing(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Ingredient | None:
     """The row that bears out what is wished of a line; None where there is none, and only a pack can tell."""
     named = facts.names.resolve(f"{' '.join(line.wished)} {i.short}")
     return facts.ingredients[named.ids[0]] if len(named.parts) == 1 and not named.corrected else None
 
 
-def answered(line: BatterLine, told: Told, facts: Facts, profile: Profile) -> BatterLine:
+def answered(line: BatterLine, told: Told, facts: ReadingFacts, profile: Profile) -> BatterLine:
     """The line after an answer. CannotBe where it asks no such question, or the answer is none of its choices."""
     if told.ingredient is not None and told.ingredient not in facts.ingredients:
         raise CannotBe("there is no such ingredient")
@@ -118,7 +118,7 @@ def answered(line: BatterLine, told: Told, facts: Facts, profile: Profile) -> Ba
     return line.model_copy(update={"wished": ()})
 
 
-def _taken(line: BatterLine, ingredient: str, facts: Facts, profile: Profile) -> BatterLine:
+def _taken(line: BatterLine, ingredient: str, facts: ReadingFacts, profile: Profile) -> BatterLine:
     """The line as one of the things it could be; what else it says stays."""
     closed = {"maybe": (), "alternative": None, "alternative_text": None, "wished": ()}
     if ingredient == line.ingredient:

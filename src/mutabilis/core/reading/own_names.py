@@ -3,17 +3,17 @@
 from weakref import WeakKeyDictionary
 
 from ..batter.batter import BatterLine
-from ..facts import Facts
 from ..food.naming import Names
 from ..measures.amount import read_amount
 from ..measures.spoken import written
+from .facts import ReadingFacts
 
 LONGEST = 40  # letters of a name that is still one
 _MOST_KEPT = 8192
 _kept: WeakKeyDictionary[Names, dict[tuple[str, str], str]] = WeakKeyDictionary()
 
 
-def called(line: BatterLine, facts: Facts) -> str:
+def called(line: BatterLine, facts: ReadingFacts) -> str:
     """The cook's own name for the food of a line ("plain flour"), without amount and preparation; the table's own where the line was
     guessed, left open, or names several things. A line of no food is called by its text.
 
@@ -30,7 +30,7 @@ def called(line: BatterLine, facts: Facts) -> str:
     return (known[key] if line.settled else "") or facts.ingredients[line.ingredient].short
 
 
-def _own(text: str, ingredient: str, facts: Facts) -> str:
+def _own(text: str, ingredient: str, facts: ReadingFacts) -> str:
     core = facts.clauses.account(written(text, facts.units)).core
     words = " ".join(read_amount(core, facts.units).words.split())
     again = read_amount(f"1 {words}", facts.units)

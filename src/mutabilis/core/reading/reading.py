@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 from itertools import islice
 
 from ..batter.batter import BatterLine
-from ..facts import Facts
 from ..food.naming import states_of, words_of
 from ..measures.amount import read_amount
 from ..measures.numbers import ANY_NUMBER, value
+from ..measures.profile import Profile
 from ..measures.spoken import each_of, up_to, written
-from ..measures.units import Profile
+from .facts import ReadingFacts
 from .identify import closed, identify
 from .prose import foods_only_told, set_aside
 from .weights import Said, cap, fixed, milled, portion, unsaid, weigh
@@ -48,7 +48,7 @@ class _Pending:
     volume_ml: float = 0.0
 
 
-def read_lines(text: str, facts: Facts, profile: Profile, prepared: Prepared = frozenset()) -> tuple[BatterLine, ...]:
+def read_lines(text: str, facts: ReadingFacts, profile: Profile, prepared: Prepared = frozenset()) -> tuple[BatterLine, ...]:
     """Read a recipe's ingredient list, one a line, 200 lines at most. `#` begins a comment; headings move what stands under them to
     the plate; times, servings and instructions are set aside. `prepared`: words that this kitchen said are preparation."""
     lines: list[BatterLine] = []
@@ -86,7 +86,7 @@ def read_lines(text: str, facts: Facts, profile: Profile, prepared: Prepared = f
     return tuple(_known_words(line, prepared) for line in told_only[:MOST_LINES])
 
 
-def read_as(text: str, ingredient: str, facts: Facts, profile: Profile) -> BatterLine:
+def read_as(text: str, ingredient: str, facts: ReadingFacts, profile: Profile) -> BatterLine:
     """One line read as a certain ingredient, where its name could be two things or was not known. KeyError for an unknown id."""
     named = facts.ingredients[ingredient].name
     lines, _ = _one(" ".join(text.replace("\x00", "").split())[:LONGEST_LINE], False, facts, profile, ingredient)
@@ -101,7 +101,7 @@ def _known_words(line: BatterLine, prepared: Prepared) -> BatterLine:
     return line if left == line.unread else line.model_copy(update={"unread": left})
 
 
-def _read(text: str, on_plate: bool, facts: Facts, profile: Profile) -> tuple[list[BatterLine], _Pending | None]:
+def _read(text: str, on_plate: bool, facts: ReadingFacts, profile: Profile) -> tuple[list[BatterLine], _Pending | None]:
     """One line, or the two that stand in it: "1 cup oat drink + 1 tsp vinegar". "1 cup plus 2 tbsp flour" is one."""
     if (rest := up_to(text)) and (lines := _rest_of(text, *rest, on_plate, facts, profile)):
         return lines
@@ -116,7 +116,9 @@ def _read(text: str, on_plate: bool, facts: Facts, profile: Profile) -> tuple[li
     return _one(text, on_plate, facts, profile)
 
 
-def _rest_of(text: str, food: str, amount: str, on_plate: bool, facts: Facts, profile: Profile) -> tuple[list[BatterLine], _Pending] | None:
+def _rest_of(
+    text: str, food: str, amount: str, on_plate: bool, facts: ReadingFacts, profile: Profile
+) -> tuple[list[BatterLine], _Pending] | None:
     """ "milk to make up to 2 cups": the line, and the volume that is to be filled."""
     full = read_amount(written(f"{amount} {food}", facts.units), facts.units)
     unit = full.measures[0].unit if full.measures else None
@@ -127,7 +129,9 @@ def _rest_of(text: str, food: str, amount: str, on_plate: bool, facts: Facts, pr
     return [lines[0].model_copy(update={"text": text})], _Pending(0, volume_ml=ml * full.measures[0].high)
 
 
-def _one(text: str, on_plate: bool, facts: Facts, profile: Profile, known: str | None = None) -> tuple[list[BatterLine], _Pending | None]:
+def _one(
+    text: str, on_plate: bool, facts: ReadingFacts, profile: Profile, known: str | None = None
+) -> tuple[list[BatterLine], _Pending | None]:
     plate = _PLATE.search(text)
     account = facts.clauses.account(written(text, facts.units))
     core = _PLATE.sub("", account.core).strip() if plate else account.core
@@ -158,7 +162,7 @@ def _one(text: str, on_plate: bool, facts: Facts, profile: Profile, known: str |
     return [line.model_copy(update=extra) for line in lines], pending
 
 
-def _of_fruit(text: str, fruit: re.Match[str], facts: Facts) -> list[BatterLine]:
+def _of_fruit(text: str, fruit: re.Match[str], facts: ReadingFacts) -> list[BatterLine]:
     """ "zest and juice of 1 lemon": what one fruit gives, times their number."""
     lines = []
     for what in (fruit["what"], fruit["too"]):
@@ -168,7 +172,7 @@ def _of_fruit(text: str, fruit: re.Match[str], facts: Facts) -> list[BatterLine]
     return lines
 
 
-def _weighed(said: Said, whole_plate: bool, facts: Facts, profile: Profile) -> list[BatterLine]:
+def _weighed(said: Said, whole_plate: bool, facts: ReadingFacts, profile: Profile) -> list[BatterLine]:
     """The line, or the lines of a prepared thing, with their weights."""
     amount, named = said.amount, said.named
     total = sum(share for _, share in named.parts)
@@ -194,7 +198,7 @@ def _weighed(said: Said, whole_plate: bool, facts: Facts, profile: Profile) -> l
     return lines
 
 
-def _as_much_as(lines: list[BatterLine], wait: _Pending, facts: Facts) -> BatterLine:
+def _as_much_as(lines: list[BatterLine], wait: _Pending, facts: ReadingFacts) -> BatterLine:
     """The weight of another line, or of all the flour, taken `times` times."""
     line, wanted = lines[wait.at], set(words_of(wait.other))
     rest = [x for i, x in enumerate(lines) if i != wait.at and x.ingredient]
@@ -210,7 +214,7 @@ def _as_much_as(lines: list[BatterLine], wait: _Pending, facts: Facts) -> Batter
     )
 
 
-def _up_to(lines: list[BatterLine], wait: _Pending, facts: Facts) -> BatterLine:
+def _up_to(lines: list[BatterLine], wait: _Pending, facts: ReadingFacts) -> BatterLine:
     """What a measuring jug still lacks: eggs and liquids on the lines right above stand in it already."""
     line = lines[wait.at]
     filled = 0.0

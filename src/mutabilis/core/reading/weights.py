@@ -5,11 +5,11 @@ import re
 from dataclasses import dataclass
 
 from ..batter.batter import RANGE, BatterLine
-from ..facts import Facts
 from ..food.ingredients import Confidence, Ingredient, least
 from ..food.naming import Named
 from ..measures.amount import LARGEST_G, Amount, Measure
-from ..measures.units import US_TBSP_ML, US_TSP_ML, Profile
+from ..measures.profile import US_TBSP_ML, US_TSP_ML, Profile
+from .facts import ReadingFacts
 
 _GROUND = re.compile(r"\b(ground|blended|blitzed|milled|whizzed|powdered|pulsed)\b", re.IGNORECASE)
 
@@ -24,7 +24,7 @@ class Said:
     states: frozenset[str] = frozenset()
 
 
-def weigh(said: Said, ingredient: Ingredient, facts: Facts, profile: Profile) -> BatterLine:
+def weigh(said: Said, ingredient: Ingredient, facts: ReadingFacts, profile: Profile) -> BatterLine:
     """The line with its weight as that ingredient; with a problem where no weight can be told."""
     text, amount, named = said.text, said.amount, said.named
     base = {"text": text, "ingredient": ingredient.id, "note": named.note}
@@ -78,7 +78,7 @@ def weigh(said: Said, ingredient: Ingredient, facts: Facts, profile: Profile) ->
 
 
 def _grams(
-    measure: Measure, ingredient: Ingredient, states: frozenset[str], facts: Facts, profile: Profile
+    measure: Measure, ingredient: Ingredient, states: frozenset[str], facts: ReadingFacts, profile: Profile
 ) -> tuple[float, float, Confidence, str] | None:
     """Grams of one unit, its relative spread, how sure, and a word to the cook."""
     unit = measure.unit
@@ -136,7 +136,7 @@ def _density(key: str, ingredient: Ingredient) -> tuple[float, Confidence]:
     return ingredient.grams_per_ml()
 
 
-def _piece(measure: Measure, ingredient: Ingredient, facts: Facts, profile: Profile) -> tuple[float, float, Confidence, str] | None:
+def _piece(measure: Measure, ingredient: Ingredient, facts: ReadingFacts, profile: Profile) -> tuple[float, float, Confidence, str] | None:
     if ingredient.group == "egg" and ingredient.unit_g:
         sizes = facts.units.egg_size[profile.eggs]
         size = measure.size or "large"
@@ -196,7 +196,7 @@ def unsaid(text: str, ingredient: Ingredient) -> BatterLine:
 
 def fixed(
     text: str,
-    facts: Facts,
+    facts: ReadingFacts,
     id_: str,
     grams: float,
     spread: float,
@@ -212,7 +212,7 @@ def fixed(
     )  # fmt: skip
 
 
-def milled(line: BatterLine, said: Said, facts: Facts, profile: Profile) -> BatterLine:
+def milled(line: BatterLine, said: Said, facts: ReadingFacts, profile: Profile) -> BatterLine:
     """Oats ground to flour: measured as oats, used as flour."""
     if not _GROUND.search(said.text):
         return line

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from ..analysis.analysis import Analysis
 from ..batter.batter import BatterLine, FormKey
 from ..diets.verdicts import Verdict
-from ..facts import Facts
-from ..measures.profile import measure
-from ..measures.units import Profile
+from ..food.kitchen_measures import measure
+from ..heat.largest_piece import largest_piece
+from ..measures.profile import Profile
 from ..reading.own_names import called
-from ..stove.largest import largest_piece
+from .facts import RecipeFacts
 from .method import Method, Order, Step, Use, method
 
 _TITLES: dict[Use, str] = {
@@ -82,7 +82,9 @@ class Card:
     largest: str = ""
 
 
-def card(name: str, a: Analysis, diets: Sequence[str], facts: Facts, profile: Profile, order: Order = "two_bowls", note: str = "") -> Card:
+def card(
+    name: str, a: Analysis, diets: Sequence[str], facts: RecipeFacts, profile: Profile, order: Order = "two_bowls", note: str = ""
+) -> Card:
     """The card of an analysed batter, for the diets named (those not known are passed over)."""
     m = method(a, facts, order)
     lines = a.batter.lines
@@ -115,13 +117,13 @@ def per_piece(a: Analysis, plate: bool = False) -> dict[str, float]:
     return {k: (sodium if k == "sodium_mg" else getattr(n, k)) / a.yields.pieces for k in PER_PIECE}
 
 
-def _verdict(key: str, a: Analysis, facts: Facts) -> CardVerdict:
+def _verdict(key: str, a: Analysis, facts: RecipeFacts) -> CardVerdict:
     judged = a.plate.diets[key]
     label = facts.diets[key].label if key in facts.diets else key
     return CardVerdict(key, label, judged.verdict, judged.reasons[0].text if judged.reasons else "")
 
 
-def _said(line: BatterLine, facts: Facts) -> str:
+def _said(line: BatterLine, facts: RecipeFacts) -> str:
     """What else a line says, as it is read again: nothing that counts in a verdict is lost on paper or in a file."""
     names = {x: facts.ingredients[x].short for x in (*line.also, *line.maybe)}
     also = f" with {' and '.join(names[x] for x in line.also)}" if line.also else ""
@@ -131,13 +133,13 @@ def _said(line: BatterLine, facts: Facts) -> str:
     return f"{maybe}{also}{unread}"
 
 
-def _name(line: BatterLine, facts: Facts) -> str:
+def _name(line: BatterLine, facts: RecipeFacts) -> str:
     """The cook's own name for a line's food, else the table's in full."""
     i, own = facts.ingredients[line.ingredient or ""], called(line, facts)
     return i.name if own == i.short else own
 
 
-def _groups(m: Method, a: Analysis, facts: Facts, profile: Profile) -> tuple[CardGroup, ...]:
+def _groups(m: Method, a: Analysis, facts: RecipeFacts, profile: Profile) -> tuple[CardGroup, ...]:
     found = []
     for use, places in m.uses:
         rows = []

@@ -7,8 +7,8 @@ from ..analysis.analysis import Analysis
 from ..balances.holdback import hold_back
 from ..batter.batter import BatterLine
 from ..batter.bowl import Bowl, drinking_minutes, fill
-from ..facts import Facts
 from ..food.ingredients import LIQUIDS, Ingredient
+from .facts import RecipeFacts
 
 Order = Literal["two_bowls", "one_bowl", "blender"]
 Use = Literal["soak", "dry", "wet", "late", "foam", "plate"]
@@ -46,7 +46,7 @@ class Method:
     leftovers: tuple[str, ...]
 
 
-def method(a: Analysis, facts: Facts, order: Order = "two_bowls") -> Method:
+def method(a: Analysis, facts: RecipeFacts, order: Order = "two_bowls") -> Method:
     """The method of an analysed batter. Every counted line stands in one use; what needs time comes first, the longest before."""
     bowl = fill(a.batter, facts)
     lines = [
@@ -89,7 +89,7 @@ class _Maker:
         self,
         a: Analysis,
         bowl: Bowl,
-        facts: Facts,
+        facts: RecipeFacts,
         lines: list[tuple[int, BatterLine, Ingredient]],
         uses: dict[Use, list[int]],
         order: Order,
@@ -392,7 +392,7 @@ def _bowl_l(a: Analysis) -> float:
     return max(0.5, round(litres * 2 + 0.49) / 2)
 
 
-def _left_over(lines: list[tuple[int, BatterLine, Ingredient]], facts: Facts) -> tuple[str, ...]:
+def _left_over(lines: list[tuple[int, BatterLine, Ingredient]], facts: RecipeFacts) -> tuple[str, ...]:
     grams: dict[str, float] = {}
     for _, line, i in lines:
         grams[i.id] = grams.get(i.id, 0.0) + line.grams

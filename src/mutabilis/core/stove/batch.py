@@ -7,9 +7,9 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..adapt.scaling import Size, scale
 from ..batter.batter import Batter
 from ..book.versions import DietKeys, Id
-from ..facts import Facts
 from ..recipe.method import Order
 from .events import Event, Seconds
+from .facts import StoveFacts
 
 COLOURS = 6  # marks that tell batches apart: a colour and a shape each
 
@@ -50,7 +50,7 @@ class Batch(BaseModel):
     events: tuple[Event, ...] = ()
 
 
-def plan_of(batter: Batter, size: Size | None, facts: Facts, order: Order) -> Batter:
+def plan_of(batter: Batter, size: Size | None, facts: StoveFacts, order: Order) -> Batter:
     """The batter of a version in the size that was asked for; a blender makes it drink at once. ValueError where the size cannot be."""
     sized = batter if size is None else scale(batter, size, facts)[0].batter
     return sized.model_copy(update={"blender": sized.blender or order == "blender"})

@@ -5,87 +5,23 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..analysis.analysis import Analysis
-from ..balances.water import TEST_ML, VOLUME_POWER
 from ..balances.yields import LEFT_IN_BOWL
 from ..batter.batter import FormKey
-from ..facts import Facts
 from ..food.learning import Normal
-from ..heat.heat import MAP_STEPS, Cooking, GreaseKey, HeatFacts, cook, risen_mm, smokes_at
+from ..heat.chart import MAP_STEPS
+from ..heat.cooking import Cooking, cook, smokes_at
+from ..heat.pieces import Piece, reckon
+from ..heat.surfaces import Surface, heat_words
+from ..heat.tables import GreaseKey, HeatTables
 from .events import Colour, Inside, SurfaceChosen
 from .fold import Load, State
-from .surface import Surface, heat_words, per_load
-from .tables import StoveFacts, TimeFacts
+from .tables import StoveTables, TimeTable
 
-LEAST_LAYER_MM = 1.2  # a swirled crêpe is no thinner
 RAW_THICKER = 1.15  # a piece that is raw where it should be done was that much thicker than reckoned; a judgement
 DRY_THINNER = 0.9
 NEAR_C = 8.0  # nearer than this a surface is at its heat
-TRAY_CM = 1.2  # as deep as a tray is poured
 LEAST_MOVE_C = 6.0  # what a knob can be moved by
 ONE_MOVE_C = 30.0  # no further in one move: then another test piece
-
-
-@dataclass(frozen=True, slots=True)
-class Piece:
-    """A piece on its surface: portion [mL, g], width [cm] where it runs free, risen thickness [mm], how many a load, fat taken from the
-    grease [g]."""
-
-    portion_ml: float
-    portion_g: float
-    diameter_cm: float | None
-    thickness_mm: float
-    per_load: int
-    grease_g: float
-
-
-def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey, facts: Facts) -> Piece:
-    """How a portion [mL] of a batter lies on a surface: free by its spread, in an iron by its web; a tray is poured whole, and cut.
-
-    A free piece of another volume spreads as (V/60)^0.4 (batter-science, section 1).
-    """
-    y, form = a.yields, a.batter.form
-    diameter: float | None = None
-    material = facts.heat.piece
-    if surface.kind == "iron":
-        thick = surface.cooked_mm
-    elif surface.kind == "oven":
-        # A tray is poured whole, and cut: as many pieces as its share of the batter makes.
-        whole = min(a.batter_g * (1 - LEFT_IN_BOWL) / y.density_g_per_ml, surface.area_cm2 * TRAY_CM)
-        cut = max(1, int(whole / portion_ml + 1e-6))
-        thick = risen_mm(10 * whole / surface.area_cm2, material)
-    else:
-        diameter = (a.water.spread_cm or 9.0) * (portion_ml / TEST_ML) ** VOLUME_POWER
-        if form == "crepe":
-            diameter = max(diameter, surface.width) if surface.kind in ("pan", "two_pans") else diameter
-        diameter = min(diameter, min(surface.width, surface.length or surface.width) + (1.0 if surface.kind != "griddle" else 0.0))
-        poured = 10 * portion_ml / (math.pi * diameter**2 / 4)
-        thick = max(LEAST_LAYER_MM, risen_mm(poured, material)) if form != "crepe" else max(LEAST_LAYER_MM, poured)
-    if surface.kind != "oven":
-        cut = per_load(surface, form, diameter)
-    area = math.pi * diameter**2 / 4 if diameter else surface.area_cm2 / (surface.places if surface.kind == "iron" else cut)
-    faces = 1 if surface.kind == "oven" else 2
-    grease_g = facts.heat.grease[grease].fat_g * area / 100 * faces
-    return Piece(portion_ml, portion_ml * y.density_g_per_ml, diameter, thick, cut, grease_g)
-
-
-def surfaces_for(form: FormKey, stove: StoveFacts) -> tuple[Surface, ...]:
-    """The kitchen's surfaces that a form is made on, the usual one first: a crêpe has a pan to itself."""
-    fit = [s for s in stove.surface if form in s.forms]
-    return tuple(sorted(fit, key=lambda s: form == "crepe" and s.kind == "griddle"))
-
-
-@lru_cache(maxsize=256)
-def reckon(
-    facts: HeatFacts,
-    form: FormKey,
-    thickness_mm: float,
-    celsius: float,
-    grease: GreaseKey,
-    brown_factor: float = 1.0,
-    turn_at: float | None = None,
-) -> Cooking:
-    """`heat.cook` for a piece, remembered: a screen asks for the same one many times."""
-    return cook(facts, form, thickness_mm, celsius, grease, brown_factor=brown_factor, turn_at=turn_at)
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +41,7 @@ class HeatAdvice:
 
 @lru_cache(maxsize=256)
 def after_test(
-    heat: HeatFacts, stove: StoveFacts, surface: Surface, form: FormKey, tested_mm: float, thickness_mm: float, celsius: float, grease: GreaseKey,
+    heat: HeatTables, stove: StoveTables, surface: Surface, form: FormKey, tested_mm: float, thickness_mm: float, celsius: float, grease: GreaseKey,
     colour: Colour, inside: Inside, turned_s: float | None = None,
 ) -> HeatAdvice:  # fmt: skip
     """From the colour and the cut of a test piece of `tested_mm` [mm], turned after `turned_s` [s] (by the reckoning where nobody said), to the
@@ -144,7 +80,7 @@ def after_test(
     return HeatAdvice(best, moved, knob, then.turn_s, then.done_s, factor, thick, _test_words(colour, inside, knob, before, then))
 
 
-def _golden(heat: HeatFacts, browning: float) -> bool:
+def _golden(heat: HeatTables, browning: float) -> bool:
     return heat.brown.golden[0] <= browning <= heat.brown.golden[1]
 
 
@@ -161,7 +97,7 @@ def _test_words(colour: Colour, inside: Inside, knob: str, was: Cooking, then: C
     return first + told + "." + raw
 
 
-def pace_of(state: State, predicted_turn: float | None, predicted_done: float | None, prior: Normal, facts: TimeFacts) -> Normal:
+def pace_of(state: State, predicted_turn: float | None, predicted_done: float | None, prior: Normal, facts: TimeTable) -> Normal:
     """How long this surface takes against the reckoning, as a logarithm: from what it was known for, and the cook's own taps.
 
     Each turned (or, where nothing is turned, taken off) load is a measurement; test pieces are of another size, and do not count.
@@ -207,7 +143,7 @@ class Run:
 
 
 def run(
-    state: State, a: Analysis, piece: Piece, reckoned: Cooking, pace: Normal, chosen: SurfaceChosen, now: float, facts: StoveFacts
+    state: State, a: Analysis, piece: Piece, reckoned: Cooking, pace: Normal, chosen: SurfaceChosen, now: float, facts: StoveTables
 ) -> Run:
     """Where the cooking stands at `now` [s since 1970], for a batter with `a` in the bowl before any of it was cooked."""
     grams = state.bowl_g
@@ -237,7 +173,7 @@ def chosen_too_long(reckoned: Cooking) -> float:
     return max(reckoned.safe_s or 0.0, reckoned.kept[-1][0] if reckoned.kept else 600.0)
 
 
-def _care(state: State, off: list[Load], facts: StoveFacts) -> str:
+def _care(state: State, off: list[Load], facts: StoveTables) -> str:
     """What the surface wants: wiping now and then, grease where it is greased each time."""
     if not off:
         return ""
@@ -269,7 +205,7 @@ def drift(surface: Surface, set_c: float, read_c: float) -> str:
     return f"{abs(by):.0f} °C too {'hot' if by < 0 else 'cold'}: {way}." if way else ""
 
 
-def smoke(facts: HeatFacts, fat: str | None, celsius: float) -> str:
+def smoke(facts: HeatTables, fat: str | None, celsius: float) -> str:
     """A warning where the grease would smoke at this heat; "" where it does not."""
     at = smokes_at(facts, (fat,)) if fat else None
     if at is None or celsius < at:

@@ -7,8 +7,8 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
 from ..batter.batter import Grams
 from ..book.versions import Id
-from ..heat.heat import GreaseKey
-from .surface import Celsius, Surface
+from ..heat.surfaces import Celsius, Surface
+from ..heat.tables import GreaseKey
 
 Stage = Literal["ready", "weigh", "mix", "judge", "rest", "cook", "finish"]
 STAGES: tuple[Stage, ...] = ("ready", "weigh", "mix", "judge", "rest", "cook", "finish")

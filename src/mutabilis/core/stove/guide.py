@@ -8,24 +8,26 @@ from ..balances.holdback import HoldBack, hold_back
 from ..balances.water import VOLUME_POWER, water
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl, fill
-from ..diets.verdicts import PackReading
-from ..facts import Facts
+from ..diets.packs import PackReading
+from ..food.kitchen_measures import measure
 from ..food.learning import Lesson, Normal
-from ..heat.heat import Cooking, GreaseKey
-from ..measures.profile import measure
-from ..measures.units import Profile
+from ..heat.cooking import Cooking
+from ..heat.largest_piece import LargestPiece, largest_piece
+from ..heat.pieces import Piece, piece_on, reckon, surfaces_for
+from ..heat.surfaces import Surface
+from ..heat.tables import GreaseKey
+from ..measures.profile import Profile
 from ..recipe.method import Method, Step, method
 from .batch import Batch
-from .cooking import HeatAdvice, Piece, Run, after_test, pace_of, piece_on, reckon, run, smoke, surfaces_for
+from .cooking import HeatAdvice, Run, after_test, pace_of, run, smoke
 from .events import By, Moment
+from .facts import StoveFacts
 from .fold import LineState, Load, State, fold, in_bowl, will_be
 from .judging import Seen, advise, offset_prior, ways
 from .keeping import Keeping, keeping
-from .largest import LargestPiece, largest_piece
 from .parts import Judging, MixStep, MomentChoice, PanStep, Scoop, Timer, WeighLine
 from .ready import Clockwork, Prep, count_back, preparations
 from .resting import Window, lift_left, window
-from .surface import Surface
 
 MIXING = ("dry", "wet", "together", "blend", "foam", "leaven")
 GOOD_STARS = 4
@@ -38,7 +40,7 @@ class Guide:
     """All of it, each part worked out when it is asked for."""
 
     def __init__(
-        self, batch: Batch, now: float, facts: Facts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
+        self, batch: Batch, now: float, facts: StoveFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
         learned: Mapping[str, Mapping[str, Normal]] | None = None,
     ) -> None:  # fmt: skip
         self.batch, self.now, self.facts, self.profile, self.readings = batch, now, facts, profile, readings
@@ -278,7 +280,7 @@ class Guide:
     @cached_property
     def surfaces(self) -> tuple[Surface, ...]:
         """The kitchen's surfaces that this form is made on."""
-        return surfaces_for(self.plan.form, self.facts.stove)
+        return surfaces_for(self.plan.form, self.facts.surfaces)
 
     def _portion(self, surface: Surface, a: Analysis) -> float:
         if surface.kind == "iron" and surface.iron_ml:

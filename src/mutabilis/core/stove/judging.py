@@ -9,12 +9,12 @@ from ..balances.lift import FOAM_ML_PER_G, FOLDED
 from ..balances.water import TEST_ML, VOLUME_POWER, absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl, Portion, drinking_minutes, fill
-from ..facts import Facts
 from ..food.coefficients import per_gram
 from ..food.ingredients import LIQUIDS
 from ..food.learning import Normal
 from .events import BowlJudged, Way
-from .tables import JudgeFacts
+from .facts import StoveFacts
+from .tables import JudgeTable
 
 FOAM_ML_PER_100G = 15.0  # more air than this, and a spread tells nothing
 OFFSET = "piece_offset"
@@ -102,7 +102,7 @@ class Belief:
 
 
 def believe(
-    batter: Batter, facts: Facts, judged: Sequence[Seen], offset: Normal, target_cm: float
+    batter: Batter, facts: StoveFacts, judged: Sequence[Seen], offset: Normal, target_cm: float
 ) -> tuple[Belief, Belief, tuple[Learned, ...], float, bool]:
     """Before and after the judgements: a Gauss-Newton step of Bayes' rule at a
     time, linear and Gaussian, over the thirst of every drinker, the doubtful amounts and the offset of a test piece. Also what was learned of
@@ -161,7 +161,7 @@ def believe(
 
 
 def advise(
-    batter: Batter, plan: Batter, facts: Facts, judged: Sequence[Seen], rest_min: float, offset: Normal,
+    batter: Batter, plan: Batter, facts: StoveFacts, judged: Sequence[Seen], rest_min: float, offset: Normal,
 ) -> Advice | None:  # fmt: skip
     """What the judgements say of the bowl of `batter`, and what to add so that it flows as `plan` once it has rested `rest_min` [min].
 
@@ -198,7 +198,7 @@ def advise(
     )  # fmt: skip
 
 
-def _seen(j: BowlJudged, f: JudgeFacts, target_cm: float) -> tuple[float, float]:
+def _seen(j: BowlJudged, f: JudgeTable, target_cm: float) -> tuple[float, float]:
     """What a judgement says [cm], in its own measure, and its standard deviation [cm]."""
     if j.way == "eye":
         return target_cm + f.eye_step_cm * j.value, f.eye_sd_cm * (1 if abs(j.value) < 2 else 1.4)
@@ -247,7 +247,7 @@ def _words(add: float, name: str, thicker: bool, drank: float, way: Way) -> str:
     return f"{why}Stir in {add:.0f} g of the {name}{', a spoon at a time' if thicker else ''}."
 
 
-def offset_prior(facts: Facts, known: Mapping[str, Normal]) -> Normal:
+def offset_prior(facts: StoveFacts, known: Mapping[str, Normal]) -> Normal:
     """The offset of a test piece [cm] as this kitchen knows it, else as shipped."""
     f = facts.stove.judge
     return known.get(OFFSET, Normal(f.piece_offset_cm, f.piece_offset_sd_cm))

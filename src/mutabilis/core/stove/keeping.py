@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis
 from ..safety import Safety
-from .tables import StoveFacts
+from .tables import StoveTables
 
 THIRSTY, EGGS = 1.5, 0.5  # absorption [g/g], and share of the set from eggs, from which pieces lose their texture in the freezer
 
@@ -23,7 +23,7 @@ class Keeping:
     advised: bool
 
 
-def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveFacts, safety: Safety) -> tuple[Keeping, ...]:
+def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveTables, safety: Safety) -> tuple[Keeping, ...]:
     """What can be kept of this batter from `now` [s since 1970], and until when. A batter whose lift does not last is not advised."""
     perishable = "egg" in a.contains or "milk" in a.contains
     found = []

@@ -12,11 +12,11 @@ from ..analysis.analysis import Analysis, analyse
 from ..balances.entry import Ledger
 from ..batter.batter import Batter
 from ..batter.bowl import drinking_minutes, fill
-from ..diets.verdicts import PackReading
-from ..facts import Facts
+from ..diets.packs import PackReading
 from ..food.ingredients import LIQUIDS, Ingredient
-from ..measures.units import Profile
+from ..measures.profile import Profile
 from .events import Target
+from .facts import StoveFacts
 from .fold import LineState, State, will_be
 
 OfferKey = Literal["carry_on", "raise", "correct", "without", "instead"]
@@ -55,7 +55,7 @@ class Mender:
     """A plan, what is in the bowl, and what this kitchen knows. `plan` is the batter as it was to be."""
 
     def __init__(
-        self, plan: Batter, state: State, facts: Facts, profile: Profile, diets: tuple[str, ...] = (),
+        self, plan: Batter, state: State, facts: StoveFacts, profile: Profile, diets: tuple[str, ...] = (),
         readings: Mapping[str, PackReading] | None = None, larder: tuple[str, ...] | None = None,
     ) -> None:  # fmt: skip
         self.plan, self.state, self.facts, self.profile, self.diets = plan, state, facts, profile, diets

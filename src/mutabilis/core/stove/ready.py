@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from ..recipe.method import Method
 from .fold import State
-from .tables import TimeFacts
+from .tables import TimeTable
 
 BEFORE = ("warm_up", "drain", "soak", "sour", "melt", "separate", "grind")
 
@@ -59,7 +59,7 @@ def preparations(made: Method, state: State, clock: Clockwork | None) -> tuple[P
     return tuple(sorted(found, key=lambda p: (p.key == "heat", -p.minutes)))
 
 
-def count_back(made: Method, first_piece: float, now: float, rest_min: float, cook_s: float, lines: int, facts: TimeFacts) -> Clockwork:
+def count_back(made: Method, first_piece: float, now: float, rest_min: float, cook_s: float, lines: int, facts: TimeTable) -> Clockwork:
     """From the first piece on the plate [s since 1970] back through cooking [s], rest [min], mixing, weighing and what needs time."""
     pour = first_piece - cook_s
     rest = pour - 60 * rest_min

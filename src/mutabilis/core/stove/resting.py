@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from ..balances.lift import latest_minute, left_after
 from ..batter.bowl import BLENDER_MIN, Bowl
-from .tables import TimeFacts
+from .tables import TimeTable
 
 DRUNK = 0.9  # of all that the drinkers will take
 
@@ -24,7 +24,7 @@ class Window:
     words: str
 
 
-def window(bowl: Bowl, blender: bool, facts: TimeFacts) -> Window:
+def window(bowl: Bowl, blender: bool, facts: TimeTable) -> Window:
     """The window of a bowl. The best minute is the plan's own rest, moved into the window where it lies outside.
 
     The drinkers hold m·a·(1 − exp(−2.303·t/t90)) after t minutes; the lift's early part leaves with its half-life.

@@ -6,7 +6,6 @@ from pydantic import BaseModel, ConfigDict
 
 from ..food.ingredients import LIQUIDS, Ingredient
 from .events import Colour
-from .surface import Surface
 
 WHOLE_EGG = 0.55
 
@@ -15,7 +14,7 @@ class _Table(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid")
 
 
-class ScaleFacts(_Table):
+class ScaleTable(_Table):
     """When a scale has settled, frozen, jumped; what it can show [g, s]."""
 
     resolution_g: float
@@ -29,7 +28,7 @@ class ScaleFacts(_Table):
     apart_s: float
 
 
-class JudgeFacts(_Table):
+class JudgeTable(_Table):
     """How well each way of judging tells [cm], and the steps in which a bowl is corrected [g]."""
 
     spread_ml: float
@@ -53,7 +52,7 @@ class EyeStep(_Table):
     label: str
 
 
-class TimeFacts(_Table):
+class TimeTable(_Table):
     """How long the hands take, and what a load tells of a surface's pace."""
 
     weigh_s: float
@@ -67,15 +66,6 @@ class TimeFacts(_Table):
     pace_least_sd: float
 
 
-class PieceFacts(_Table):
-    """How wide a piece can be turned by how well it holds [cm], and the heats that are tried for it, from the surface's own [°C]."""
-
-    turn_floor_cm: float
-    turn_comfort_cm: float
-    turn_most_cm: float
-    cooler_c: tuple[float, ...]
-
-
 class KeepRow(_Table):
     """What can be kept, how long at the most [h], and how it comes back."""
 
@@ -86,18 +76,16 @@ class KeepRow(_Table):
     back: str
 
 
-class StoveFacts(_Table):
+class StoveTables(_Table):
     """All of it."""
 
-    scale: ScaleFacts
+    scale: ScaleTable
     tolerance: dict[str, tuple[float, float]]
-    judge: JudgeFacts
+    judge: JudgeTable
     eye: tuple[EyeStep, ...]
-    time: TimeFacts
-    piece: PieceFacts
+    time: TimeTable
     colour: dict[Colour, float]
     faults: dict[str, str]
-    surface: tuple[Surface, ...]
     keep: tuple[KeepRow, ...]
 
     def __hash__(self) -> int:

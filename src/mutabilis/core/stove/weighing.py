@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from .tables import ScaleFacts
+from .tables import ScaleTable
 
 Status = Literal["ok", "unplugged", "overload"]
 Trouble = Literal["", "unplugged", "overload", "frozen", "jumped", "lifted", "less", "elsewhere"]
@@ -46,7 +46,7 @@ class Pour:
         return self.poured is not None and self.stands and self.trouble == "" and abs(self.poured - missing) <= tolerance
 
 
-def weigh(readings: Sequence[Reading], zero: float, now: float, facts: ScaleFacts) -> Pour:
+def weigh(readings: Sequence[Reading], zero: float, now: float, facts: ScaleTable) -> Pour:
     """What the readings (the oldest first, some seconds of them) say at `now` [s], counted from `zero` [g].
 
     Nothing is guessed: where the scale is gone, frozen or empty, no amount is given.
@@ -79,7 +79,7 @@ def elsewhere(gross: float | None) -> Pour:
     return _none("elsewhere", gross)
 
 
-def _jumped(readings: Sequence[Reading], facts: ScaleFacts) -> bool:
+def _jumped(readings: Sequence[Reading], facts: ScaleTable) -> bool:
     """Whether more came, or went, within a moment than a hand pours; a scale takes a moment to settle."""
     start = 0
     for n, r in enumerate(readings):

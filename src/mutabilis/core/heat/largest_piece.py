@@ -7,9 +7,9 @@ import numpy as np
 
 from ..analysis.analysis import Analysis
 from ..balances.water import TEST_ML, VOLUME_POWER
-from ..facts import Facts
-from .cooking import piece_on, reckon, surfaces_for
-from .surface import Surface
+from .facts import HeatFacts
+from .pieces import piece_on, reckon, surfaces_for
+from .surfaces import Surface
 
 STEP_ML = 5.0  # what a scoop can be told apart by
 LEAST_ML = 15.0
@@ -35,7 +35,7 @@ class LargestPiece:
     words: str
 
 
-def largest_piece(a: Analysis, facts: Facts, surface: Surface | None = None) -> LargestPiece | None:
+def largest_piece(a: Analysis, facts: HeatFacts, surface: Surface | None = None) -> LargestPiece | None:
     """For a surface, or the kitchen's first for the form. None where there is no such surface, nothing in the bowl that
     flows, or no heat that works.
 
@@ -43,14 +43,14 @@ def largest_piece(a: Analysis, facts: Facts, surface: Surface | None = None) -> 
     before it burns. An iron and a tray have their own size.
     """
     form = a.batter.form
-    surface = surface or next(iter(surfaces_for(form, facts.stove)), None)
+    surface = surface or next(iter(surfaces_for(form, facts.surfaces)), None)
     if surface is None or a.yields.whole < 1 or a.water.missing_g > 0 or form not in surface.forms:
         return None
     portion, limit = _by_size(a, facts, surface)
     for _ in range(MOST_TRIES):
         piece = piece_on(a, surface, portion, "film", facts)
         thick = round(piece.thickness_mm, 1)
-        for cooler in facts.stove.piece.cooler_c:
+        for cooler in facts.turning.cooler_c:
             celsius = surface.usual_c + cooler
             cooked = reckon(facts.heat, form, thick, celsius, "film") if 0.2 <= thick <= 80 else None
             if cooked is not None and cooked.verdict == "works" and cooked.done_s is not None:
@@ -62,13 +62,13 @@ def largest_piece(a: Analysis, facts: Facts, surface: Surface | None = None) -> 
     return None
 
 
-def turnable_cm(set_per_100g: float, floor: float, comfort: float, facts: Facts) -> float:
+def turnable_cm(set_per_100g: float, floor: float, comfort: float, facts: HeatFacts) -> float:
     """How wide a piece can be turned [cm] by its set [egg-equivalents per 100 g]: a straight line through the kitchen's three points."""
-    p = facts.stove.piece
+    p = facts.turning
     return float(np.interp(set_per_100g, [floor, comfort, 2 * comfort], [p.turn_floor_cm, p.turn_comfort_cm, p.turn_most_cm]))
 
 
-def _by_size(a: Analysis, facts: Facts, surface: Surface) -> tuple[float, str]:
+def _by_size(a: Analysis, facts: HeatFacts, surface: Surface) -> tuple[float, str]:
     """The portion [mL] that the surface and the turning allow, and which of them does."""
     if surface.kind == "iron":
         return surface.iron_ml or a.yields.portion_ml, "the iron takes no more"

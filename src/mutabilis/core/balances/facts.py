@@ -1,0 +1,13 @@
+"""What the balances and their warnings go by."""
+
+from dataclasses import dataclass
+
+from ..batter.facts import BatterFacts
+from ..safety import Safety
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class BalanceFacts(BatterFacts):
+    """What keeps a guest from harm, beside the batter."""
+
+    safety: Safety
