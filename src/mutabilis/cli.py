@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from mutabilis.core.facts import AllFacts
     from mutabilis.core.food.ingredients import Ingredient
     from mutabilis.core.measures.profile import Profile
-    from mutabilis.data.kitchen import Kitchen
+    from mutabilis.store.kitchen import Kitchen
 
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
@@ -137,7 +137,7 @@ def _celsius(text: str) -> float:
 def _batter(args: argparse.Namespace) -> "tuple[Batter, Kitchen]":
     from mutabilis.core.batter.batter import Batter
     from mutabilis.core.reading.reading import read_lines
-    from mutabilis.data.kitchen import load_kitchen
+    from mutabilis.store.kitchen import load_kitchen
 
     if args.kitchen is not None and not args.kitchen.is_dir():
         raise Unreadable(f"--kitchen {args.kitchen}: no such folder")
@@ -212,7 +212,7 @@ def _mend(args: argparse.Namespace) -> int:
     found = mended(before, facts, kitchen.profile, kitchen.readings)
     faults = [w for w in before.warnings if w.code in TOLD]
     if args.json:
-        lines = [line_json(line, facts) for line in found.batter.lines if line.ingredient and not line.problem] if found else []
+        lines = [line_json(line, facts) for line in found.batter.lines if line.known] if found else []
         _print_json(
             {
                 "faults": [{"code": w.code, "text": w.text} for w in faults],

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mutabilis.core.analysis.analysis import analyse
-from mutabilis.core.balances.water import spread_from_stress, stress_from_spread, yield_stress
 from mutabilis.core.batter.batter import Batter, BatterLine
+from mutabilis.core.batter.flow import spread_from_stress, stress_from_spread, yield_stress
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN
 
 

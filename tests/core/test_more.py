@@ -47,7 +47,8 @@ def test_the_poured_amount_is_too_little_in_nineteen_of_twenty(batter, facts):
     """Simulated kitchens with true absorptions drawn at random: the liquid they need lies above `pour` about 95 times in 100."""
     import random
 
-    from mutabilis.core.balances.water import absorption_doubt, yield_stress
+    from mutabilis.core.balances.water import absorption_doubt
+    from mutabilis.core.batter.flow import yield_stress
     from mutabilis.core.food.coefficients import per_gram
 
     bowl = fill(batter("200 g rice flour\n50 g oat flour\n330 g milk\n100 g egg"), facts)

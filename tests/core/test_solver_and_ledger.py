@@ -15,9 +15,9 @@ from mutabilis.core.adapt.transfers import FUNCTIONS, say, transfers, work
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.setting import gel_set
-from mutabilis.core.balances.water import solids_for, yield_stress
 from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.batter.bowl import fill
+from mutabilis.core.batter.flow import solids_for, yield_stress
 from tests.conftest import BUTTERMILK, RIDGE, WAFFLE
 
 

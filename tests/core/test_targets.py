@@ -9,9 +9,9 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.lift import EXCESSIVE, FOAM_HALF_MIN, FOAM_ML_PER_G, FOLDED
 from mutabilis.core.balances.setting import RUBBERY
-from mutabilis.core.balances.water import stress_from_spread
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
+from mutabilis.core.batter.flow import stress_from_spread
 from mutabilis.core.reading.reading import read_lines
 
 PLAIN = "200 g flour\n300 g milk\n50 g egg\n9 g baking powder\n2.5 g salt\n30 g butter\n20 g sugar"

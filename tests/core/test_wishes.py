@@ -8,7 +8,7 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.bowl import fill
 from mutabilis.core.diets.packs import PackReading, standing
 from mutabilis.core.diets.rules import check_rule, read_rule
-from mutabilis.data import with_rules
+from mutabilis.store.diet_files import with_rules
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 
 

@@ -7,7 +7,7 @@ import pytest
 from mutabilis.core.adapt.choices import amount_for
 from mutabilis.core.balances.leavening import swap_leavening
 from mutabilis.core.balances.lift import gas_ml
-from mutabilis.core.balances.water import spread_from_stress, stress_from_spread
+from mutabilis.core.batter.flow import spread_from_stress, stress_from_spread
 from mutabilis.core.food.coefficients import energy_kcal
 from mutabilis.core.food.kitchen_measures import measure
 from tests.conftest import BUTTERMILK

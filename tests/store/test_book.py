@@ -6,6 +6,7 @@ import pytest
 
 from mutabilis.core.book.versions import NewVersion
 from mutabilis.core.diets.packs import PackReading
+from mutabilis.core.errors import NotKnown
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.pack_labels import Label
 from mutabilis.store.book import Book, new_id
@@ -48,7 +49,7 @@ def test_put_away_is_not_lost(book, batter):
     assert book.newest() == [] and book.newest(archived=True) == [one.batter_id] and book.version(one.id) == one
     book.archive(one.batter_id, False)
     assert book.newest() == [one.batter_id]
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         book.archive("nobody", True)
     with pytest.raises(sqlite3.IntegrityError):
         book._database.connection().execute("DELETE FROM version")
@@ -71,7 +72,7 @@ def test_good_twice_is_proven_and_can_be_taken_back(book, batter):
     assert standing() == "made" and len(book.sheet(v.batter_id).made) == 2
     book.withdraw(second.id, back=True)
     assert standing() == "proven"
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         book.made("nobody", True, "")
 
 
@@ -152,5 +153,5 @@ def test_the_larder_remembers_and_takes_back(tmp_path):
     assert larder.readings() == ()
     larder.withdraw_reading(id_, back=True)
     assert [r.id for r in larder.readings()] == [id_] and larder.revision == 8
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         larder.withdraw_reading("nobody")

@@ -206,7 +206,7 @@ def test_a_damaged_book_is_opened_for_reading_alone(filled, tmp_path, facts):
 
 @pytest.mark.parametrize("way", ["fifo", "huge", "nested", "folder", "latin"])
 def test_an_own_file_that_is_none_is_left_out_and_named(tmp_path, way):
-    from mutabilis.data.kitchen import load_kitchen
+    from mutabilis.store.kitchen import load_kitchen
 
     folder = tmp_path / "diets"
     folder.mkdir()

@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 
 from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.errors import NotKnown
 from mutabilis.core.measures.profile import Profile
 from mutabilis.demo import fill
 from mutabilis.store.book import Book
@@ -48,11 +49,11 @@ def test_unknown_ids(database, batter):
     book = Book(database)
     first = book.add("One", NewVersion(batter=batter(PLAIN)))
     other = book.add("Two", NewVersion(batter=batter(PLAIN)))
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         book.version("nothing")
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         book.save("nothing", NewVersion(batter=batter(PLAIN)))
-    with pytest.raises(KeyError):  # a parent out of another family
+    with pytest.raises(NotKnown):  # a parent out of another family
         book.save(first.batter_id, NewVersion(batter=batter(PLAIN), parent=other.id))
     assert [len(e.versions) for e in book.entries()] == [1, 1]
 

@@ -9,6 +9,7 @@ import time
 import pytest
 
 from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.errors import NotKnown
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.stove.fold import fold
 from mutabilis.data import load_facts
@@ -43,9 +44,9 @@ def test_a_batch_is_what_was_started_and_sent_twice_it_is_one(house):
     b = begin(stove, version, "b" * 16)
     assert a == again and a.plan == version.batter and a.diets == ("vegan",) and (a.mark, b.mark) == (0, 1)
     assert [x.id for x in stove.under_way()] == [b.id, a.id] or {x.id for x in stove.under_way()} == {a.id, b.id}
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         stove.start(None, "nowhere", version.batter, (), "", None, "two_bowls", 1.0)
-    with pytest.raises(KeyError):
+    with pytest.raises(NotKnown):
         stove.append("c" * 16, [event("finished")], 1.0, keep)
 
 

@@ -20,9 +20,9 @@ from mutabilis.core.food.learning import Normal, known, with_thirst
 from mutabilis.core.food.pack_labels import Label, infer
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.measures.profile import Profile
-from mutabilis.data.diet_files import OwnDiets
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database
+from mutabilis.store.diet_files import OwnDiets
 from mutabilis.store.drafts import Drafts, Settings
 from mutabilis.store.larder import Larder
 from mutabilis.store.stove import Stove

@@ -12,6 +12,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.book.versions import Id
+from mutabilis.core.errors import NotKnown
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.cooking import drift
 from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
@@ -151,7 +152,7 @@ class Watcher:
         self.count = self.here.stove.counts.get(self.batch, 0)
         try:
             g = guided(self.here.stove.batch(self.batch), self.here)
-        except KeyError:
+        except NotKnown:
             self.batch = None
             return
         s = g.state

@@ -220,7 +220,7 @@ def whole_book(here: Context) -> Response:
     for id_ in here.book.ids():
         try:
             sheets.append(here.book.sheet(id_))
-        except (StoreError, ValueError, KeyError) as error:
+        except (StoreError, ValueError, LookupError) as error:
             if not here.database.damage:
                 raise
             told.append(f"the batter {id_} could not be read: {str(error)[:80]}")

@@ -208,7 +208,7 @@ def known(id_: str, here: Here) -> Known:
 
 
 def _weighs(i: Ingredient, given: Ingredient, item: Item, profile: Profile) -> tuple[Weighs, ...]:
-    if not (i.cup_g or i.tbsp_g or i.tsp_g):
+    if not i.has_measures:
         return ()
     keys: tuple[Literal["cup", "tbsp", "tsp"], ...] = ("cup", "tbsp", "tsp")
     return tuple(

@@ -10,9 +10,9 @@ from pathlib import Path
 
 import uvicorn
 
-from mutabilis.data.kitchen import load_kitchen
 from mutabilis.demo import fill
 from mutabilis.store.database import Database, StoreError
+from mutabilis.store.kitchen import load_kitchen
 from mutabilis.store.lock import BookLock
 
 from .app import create_app

@@ -125,7 +125,7 @@ def start(new: NewBatch, here: Here) -> Response:
     here.check_diets(new.diets)
     version = here.book.version(new.version)
     plan = plan_of(here.check(version.batter), new.size, here.facts, new.order)
-    if not any(x.counts and not x.problem and x.grams > 0 for x in plan.lines):
+    if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
     batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, new.order, here.clock.now())
     return as_answer(batch_view(guided(batch, here), here))

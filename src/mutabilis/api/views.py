@@ -20,7 +20,6 @@ from mutabilis.core.balances.nutrition import Nutrition
 from mutabilis.core.balances.warnings import TOLD, Warning
 from mutabilis.core.balances.yields import Yield
 from mutabilis.core.batter.batter import Batter, BatterLine
-from mutabilis.core.batter.bowl import fill
 from mutabilis.core.batter.odd_amounts import queries
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.rules import DietRule
@@ -150,14 +149,13 @@ class AdaptationView:
 def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     """An analysis as shown, for the diets asked for (all of them analysed)."""
     facts, profile = here.facts, here.profile()
-    form, bowl = facts.forms[a.batter.form], fill(a.batter, facts)
-    rest = form.rest_min if a.batter.rest_min is None else a.batter.rest_min
+    form = a.bowl.form
     odd = queries(a.batter, facts)
     rules = [facts.diets[k] for k in diets]
     lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), rules, here, profile) for at, line in enumerate(a.batter.lines))
     return BatterView(
-        a.batter, lines, form.label, a.batter_g, a.servings, rest, a.water.hydration_pct, a.water.total_g, a.yields, hold_back(bowl, "scale"),
-        hold_back(bowl, "cups"), a.ledgers, a.nutrition, per_piece(a), a.plate, per_piece(a, plate=True), {k: a.diets[k] for k in diets},
+        a.batter, lines, form.label, a.batter_g, a.servings, a.bowl.rest_min, a.water.hydration_pct, a.water.total_g, a.yields, hold_back(a.bowl, "scale"),
+        hold_back(a.bowl, "cups"), a.ledgers, a.nutrition, per_piece(a), a.plate, per_piece(a, plate=True), {k: a.diets[k] for k in diets},
         worst(a.diets[k].verdict for k in diets), worst(a.plate.diets[k].verdict for k in diets), a.contains, a.may_contain, a.warnings,
         any(w.code in TOLD for w in a.warnings),
         cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),

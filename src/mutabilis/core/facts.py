@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 from .adapt.craft import Usage
 from .diets.rules import DietRule
+from .errors import Known
 from .food.ingredients import Ingredient
 from .reading.clauses import Clauses
 from .reading.words import Words
@@ -25,11 +26,11 @@ class AllFacts(StoveFacts):
         """The same facts with a kitchen's own ingredients and diets beside, or in place of, the shipped ones, and how its own are used
         as swaps."""
         craft = self.craft.model_copy(update={"usages": (*self.craft.usages, *usages)})
-        rules = {**self.diets, **{rule.key: rule for rule in diets}}
+        rules = Known({**self.diets, **{rule.key: rule for rule in diets}})
         own = tuple(own)
         if not own:
             return replace(self, diets=rules, craft=craft)
-        ingredients = {**self.ingredients, **{i.id: i for i in own}}
+        ingredients = Known({**self.ingredients, **{i.id: i for i in own}})
         names = self.names.over(ingredients)
         words = Words(names, self.units)
         return replace(
@@ -45,4 +46,4 @@ class AllFacts(StoveFacts):
 
     def with_weights(self, changed: Iterable[Ingredient]) -> "AllFacts":
         """The same facts with ingredients that weigh or drink otherwise in this kitchen; names stay as they are."""
-        return replace(self, ingredients={**self.ingredients, **{i.id: i for i in changed}})
+        return replace(self, ingredients=Known({**self.ingredients, **{i.id: i for i in changed}}))

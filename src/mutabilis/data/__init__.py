@@ -1,18 +1,17 @@
-"""AllFacts as files, each row with its source, and the one place that reads them into the core's types."""
+"""Facts as files, each row with its source, and the one place that reads them into the core's types."""
 
 import csv
 import tomllib
-from collections.abc import Mapping
-from dataclasses import replace
+from collections.abc import Callable, Mapping
 from functools import cache
 from importlib.resources import files
 from importlib.resources.abc import Traversable
-from pathlib import Path
 from typing import Any
 
 from mutabilis.core.adapt.craft import Craft
 from mutabilis.core.batter.batter import Form, FormKey
 from mutabilis.core.diets.rules import DietRule, check_rule, read_rule
+from mutabilis.core.errors import Known
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Ingredient
 from mutabilis.core.food.naming import Names
@@ -26,8 +25,6 @@ from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.safety import Safety
 from mutabilis.core.stove.tables import StoveTables
 
-from .own_files import text_of
-
 HERE = files(__package__)
 
 
@@ -35,7 +32,7 @@ HERE = files(__package__)
 def load_facts() -> AllFacts:
     """Everything shipped, checked as it is read. A diet file with a mistake is named in `faults`; the rest still works."""
     ingredients = load_ingredients()
-    forms: dict[FormKey, Form] = {form.key: form for form in (Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items())}
+    forms = Known[FormKey, Form]({k: Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items()})
     diets, faults = read_rules(HERE.joinpath("diets"), ingredients)
     safety = Safety.model_validate(_toml("safety.toml"))
     units = Units.from_table(_toml("units.toml"))
@@ -51,7 +48,7 @@ def load_facts() -> AllFacts:
         units=units,
         forms=forms,
         safety=safety,
-        diets=diets,
+        diets=Known(diets),
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
         heat=heat,
         turning=turning,
@@ -63,31 +60,24 @@ def load_facts() -> AllFacts:
     )
 
 
-def read_rules(folder: Traversable, ingredients: Mapping[str, Ingredient]) -> tuple[dict[str, DietRule], tuple[str, ...]]:
-    """The diets of a folder of rule files, in their order, and the files refused: file, line and reason of each."""
+def read_rules(
+    folder: Traversable,
+    ingredients: Mapping[str, Ingredient],
+    text_of: Callable[[Any], str] = lambda path: path.read_text(encoding="utf-8"),
+) -> tuple[dict[str, DietRule], tuple[str, ...]]:
+    """The diets of a folder of rule files, in their order, and the files refused: file, line and reason of each. `text_of` reads one."""
     diets: dict[str, DietRule] = {}
     faults: list[str] = []
     for path in sorted(folder.iterdir(), key=lambda p: p.name):
         if path.name.endswith(".toml"):
             try:
-                text = text_of(path) if isinstance(path, Path) else path.read_text(encoding="utf-8")
+                text = text_of(path)
                 rule = read_rule(text, path.name)
                 check_rule(rule, text, path.name, ingredients)
                 diets[rule.key] = rule
             except (ValueError, OSError) as error:
                 faults.append(str(error))
     return dict(sorted(diets.items(), key=lambda item: (item[1].order, item[0]))), tuple(faults)
-
-
-def with_rules(facts: AllFacts, folder: Path) -> AllFacts:
-    """The facts with a kitchen's own diets beside the shipped ones; a file with a mistake is named in `faults`, and a shipped
-    diet is never replaced by an own file of the same key."""
-    if not folder.is_dir():
-        return facts
-    own, faults = read_rules(folder, facts.ingredients)
-    taken = [f"{rule.key}: a shipped diet has this key; give yours another" for key, rule in own.items() if key in facts.diets]
-    fresh = facts.with_own((), (rule for key, rule in own.items() if key not in facts.diets))
-    return replace(fresh, faults=(*facts.faults, *faults, *taken))
 
 
 def load_ingredients() -> dict[str, Ingredient]:
@@ -103,7 +93,7 @@ def load_ingredients() -> dict[str, Ingredient]:
         if row["id"] in ingredients:
             raise ValueError(f"ingredient {row['id']} stands twice")
         ingredients[row["id"]] = Ingredient.model_validate(data)
-    return {**ingredients, **_certified(ingredients)}
+    return Known({**ingredients, **_certified(ingredients)})
 
 
 def _certified(ingredients: Mapping[str, Ingredient]) -> dict[str, Ingredient]:

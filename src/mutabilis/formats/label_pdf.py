@@ -11,7 +11,7 @@ SIZES = (15.0, 11.0, 11.0, 9.0)
 
 
 def write(labels: tuple[tuple[str, ...], ...], paper: Paper = "a4", copies: int = 4) -> bytes:
-    """One sheet with `copies` of each label as far as they fit; each label is its lines, the largest first. ValueError where there is none."""
+    """One sheet with `copies` of each label as far as they fit; each label is its lines, the largest first. CannotBe where there is none."""
     if not labels:
         raise CannotBe("there is nothing to label")
     pdf = fresh(paper, "Labels")

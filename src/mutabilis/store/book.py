@@ -18,7 +18,7 @@ _LINE_KEYS = ("text", "ingredient", "grams", "low", "high", "confidence", "note"
 
 
 class Book:
-    """The Book over a database. Unknown ids raise KeyError."""
+    """The Book over a database. Unknown ids raise NotKnown."""
 
     def __init__(self, database: Database) -> None:
         self._database = database
@@ -179,7 +179,7 @@ class Book:
         return self.version(known)
 
     def save(self, batter_id: str, new: NewVersion) -> Version:
-        """A further version of a batter. KeyError where the batter, or the parent within it, is not there."""
+        """A further version of a batter. NotKnown where the batter, or the parent within it, is not there."""
         with self._database.write() as db:
             known = _known(db, new.id)
             if known is None:

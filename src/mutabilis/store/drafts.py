@@ -24,7 +24,7 @@ class Drafts:
         return None if row is None else json.loads(row["body"])
 
     def put(self, key: str, body: object) -> None:
-        """Keep a draft in place of the one there was. ValueError where it is too large."""
+        """Keep a draft in place of the one there was. CannotBe where it is too large."""
         text = json.dumps(body, ensure_ascii=False, allow_nan=False)
         if len(text) > LARGEST_DRAFT:
             raise CannotBe("a draft that large is not a batter")

@@ -66,7 +66,7 @@ class Larder:
         self.revision += 1
 
     def archive_pack(self, id_: str, away: bool) -> None:
-        """Put an own pack away, or take it out again; KeyError where there is none."""
+        """Put an own pack away, or take it out again; NotKnown where there is none."""
         with self._database.write() as db:
             done = db.execute("UPDATE own_pack SET archived_at = :at WHERE id = :id", {"at": now() if away else None, "id": id_})
             if done.rowcount == 0:
@@ -91,7 +91,7 @@ class Larder:
         return id_
 
     def withdraw_reading(self, id_: str, back: bool = False) -> None:
-        """Take a reading back, or let it stand again; KeyError where there is none."""
+        """Take a reading back, or let it stand again; NotKnown where there is none."""
         with self._database.write() as db:
             done = db.execute("UPDATE pack_reading SET withdrawn_at = :at WHERE id = :id", {"at": None if back else now(), "id": id_})
             if done.rowcount == 0:

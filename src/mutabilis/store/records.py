@@ -95,7 +95,7 @@ def _look_over(table: str, row: Row, columns: Sequence[str], document: tuple[str
         column, check = document
         try:
             check(str(row.get(column)), row)
-        except (ValidationError, ValueError, KeyError, RecursionError) as error:
+        except (ValidationError, ValueError, LookupError, RecursionError) as error:
             raise CannotBe(f"a record of “{table}” is not what it should be") from error
 
 

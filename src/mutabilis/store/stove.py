@@ -71,7 +71,7 @@ class Stove:
     def start(
         self, id_: str | None, version_id: str, plan: Batter, diets: Sequence[str], whom: str, first_at: float | None, mixed: Order, at: float,
     ) -> Batch:  # fmt: skip
-        """A new batch; sent twice with one id it is one. KeyError where the version is not there."""
+        """A new batch; sent twice with one id it is one. NotKnown where the version is not there."""
         made = id_ or new_id()
         with self._database.write() as db:
             if db.execute("SELECT 1 FROM version WHERE id = :v", {"v": version_id}).fetchone() is None:
@@ -91,7 +91,7 @@ class Stove:
         return self.batch(made)
 
     def batch(self, id_: str) -> Batch:
-        """A batch with all of its events; KeyError where there is none."""
+        """A batch with all of its events; NotKnown where there is none."""
         with self._database.read() as db:
             return _whole(db, id_)
 
@@ -119,7 +119,7 @@ class Stove:
 
     def append(self, id_: str, events: Sequence[Event], received: float, reckon: Reckon) -> Batch:
         """Append events, each once by its id, in the order given; then what `reckon` says follows from them, and what the batch then comes to.
-        All in one transaction. KeyError where there is no such batch; ValueError where it has too many events."""
+        All in one transaction. NotKnown where there is no such batch; CannotBe where it has too many events."""
         with self._database.write() as db:
             batch = _whole(db, id_)
             known = {e.id for e in batch.events}

@@ -53,7 +53,7 @@ class Adaptation:
 def adapt(
     base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None
 ) -> Adaptation:
-    """Adapt `base` to `wishes`. KeyError for a diet that is not known; everything else is an answer or a reason."""
+    """Adapt `base` to `wishes`. NotKnown for a diet that is not known; everything else is an answer or a reason."""
     found = _adapted(base, wishes, facts, profile, readings)
     if wishes.pieces is None:
         return found
@@ -95,7 +95,7 @@ def _adapted(base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, 
         return told([Slot("nearest", _as_it_is(after, rules), "it is what you have")])
     if fits and (mend := mended(before, facts, profile, readings, wishes.diets)) is not None:
         return told([Slot("nearest", _as_it_is(mend.analysis, rules, mend.changes, before), "what you have, mended")])
-    if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in fill(base, facts).portions):
+    if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in before.bowl.portions):
         return cannot("There is no flour in this batter to build on.")
     job = Job(base, before, wishes, facts, profile, readings, course)
     if (unread := _not_read(base)) and not fits and not wishes.poured:  # a bowl under way is helped as it stands

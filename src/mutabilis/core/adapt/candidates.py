@@ -98,7 +98,7 @@ class Gathering:
         wishes, facts = self.wishes, self.facts
         beside: dict[str, str] = {}
         for line in self.base.lines:
-            if line.counts and not line.problem and line.grams > 0:
+            if line.counts and line.grams > 0:
                 assert line.ingredient is not None
                 self.grams[line.ingredient] = self.grams.get(line.ingredient, 0.0) + line.grams
                 if why := self._beside_denied(line):

@@ -68,9 +68,9 @@ def choices(
     if at >= len(batter.lines):
         raise CannotBe("there is no such line")
     line = batter.lines[at]
-    if line.ingredient is None or line.problem:
+    if not line.known:
         raise CannotBe("a line that was not read cannot be swapped")
-    old = facts.ingredients[line.ingredient]
+    old = facts.ingredients[line.ingredient or ""]
     before = analyse(batter, facts, profile, {})
     rest = before.batter.rest_min if before.batter.rest_min is not None else facts.forms[batter.form].rest_min
     taken = {x.ingredient for x in batter.lines if x.counts}
@@ -156,7 +156,7 @@ def _alike(old: Ingredient, new: Ingredient) -> bool:
 
 
 def _by_volume(old: Ingredient, new: Ingredient, grams: float) -> float | None:
-    if not (old.cup_g or old.tbsp_g or old.tsp_g) or not (new.cup_g or new.tbsp_g or new.tsp_g):
+    if not old.has_measures or not new.has_measures:
         return None
     return to_step(new, grams * new.grams_per_ml()[0] / old.grams_per_ml()[0])
 

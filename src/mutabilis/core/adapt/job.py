@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from ..analysis.analysis import Analysis, analyse
 from ..batter.batter import Batter
-from ..batter.bowl import fill
+from ..batter.main_liquid import main_liquid
 from ..diets.packs import PackReading
 from ..food.ingredients import KINDS, LIQUIDS, Confidence, Ingredient
 from ..measures.profile import Profile
@@ -70,8 +70,7 @@ class Job:
         self.base, self.before, self.wishes, self.rules, self.course = base, before, wishes, wishes.rules(facts), course
         self.facts, self.profile, self.readings = facts, profile, readings
         self.gathered: Gathered = Gathering(base, wishes, self.rules, facts, profile, readings, course).gather()
-        bowl = fill(base, facts)
-        self.targets: Targets = targets(before, bowl, wishes, self.gathered, course, facts)
+        self.targets: Targets = targets(before, before.bowl, wishes, self.gathered, course, facts)
         self.led = before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in self.gathered.removed) and before.lift.air_ml <= 0
         if self.led:
             self._by_flour()
@@ -219,7 +218,7 @@ class Job:
         rounded = self._in_spoons(solved) if self.wishes.steps == "kitchen" else self._on_a_scale(solved.grams)
         batter = self.writer.batter(rounded, self.wishes.form or self.base.form, self.before.servings)
         after = analyse(batter, self.facts, self.profile, {**self.facts.diets, **self.rules}, self.readings)
-        old = [(self.facts.ingredients[line.ingredient or ""], line.grams) for line in self.base.lines if line.counts and not line.problem]
+        old = [(self.facts.ingredients[line.ingredient or ""], line.grams) for line in self.base.lines if line.counts]
         moved = transfers(work(old, self.targets.rest_min), work([(c.ingredient, g) for c, g in rounded], self.targets.rest_min))
         used = [c for c, g in rounded if c.new and g > 0]
         adds = new_allergens(self.before, after)
@@ -271,9 +270,8 @@ class Job:
     def _settled(self, rounded: Sequence[tuple[Candidate, float]], spoons: Profile | None) -> list[tuple[Candidate, float]]:
         """The main liquid takes up what rounding left of the flow."""
         out = [(c, g) for c, g in rounded if g > 0]
-        liquids = [i for i, (c, _) in enumerate(out) if not c.held and c.ingredient.water_g > 60 and c.ingredient.group in LIQUIDS]
-        if liquids and not self.course.leaves_liquid:
-            main = max(liquids, key=lambda i: (out[i][0].ingredient.thickening < 0.2, out[i][1], out[i][0].ingredient.id))
+        main = main_liquid((i, c.ingredient, g) for i, (c, g) in enumerate(out) if not c.held)
+        if main is not None and not self.course.leaves_liquid:
             c, g = out[main]
             step = liquid_step(c.ingredient, spoons) if spoons else 1.0 if g >= 60 else 0.5
             out[main] = (c, settle([(x.ingredient, y) for x, y in out], main, self.targets.tau, self.targets.rest_min, step))

@@ -15,9 +15,10 @@ import numpy as np
 from ..balances.lift import ML_PER_MMOL, TOO_ALKALINE, TOO_SOUR
 from ..balances.nutrition import net_carb_per_gram
 from ..balances.setting import GEL_MOST, RUBBERY
-from ..balances.water import solids_for
+from ..batter.flow import solids_for
 from ..food.coefficients import PerGram, per_gram
 from ..food.ingredients import LIQUIDS
+from ..food.nutrients import PER_GRAM
 from ..measures.profile import Profile
 from .candidates import Candidate
 from .course import STRAIGHT, Course
@@ -240,7 +241,7 @@ class Program:
         return max(0.02 * wanted, 0.5, 0.02 * had)
 
     def _nutrient(self, nutrient: str, profile: Profile) -> dict[int, float]:
-        key = {"protein_g": "protein", "fat_g": "fat", "sat_fat_g": "saturated", "carb_g": "carb", "fibre_g": "fibre", "sugars_g": "sugars", "polyols_g": "polyols", "kcal": "kcal", "sodium_mg": "sodium"}.get(nutrient)  # fmt: skip
+        key = PER_GRAM.get(nutrient)
         if key is None:
             return self._sum([net_carb_per_gram(p.carb, p.fibre, p.polyols, p.allulose, profile) for p in self.whole_per])
         return self._sum([getattr(p, key) for p in self.whole_per])

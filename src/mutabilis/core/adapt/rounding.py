@@ -2,10 +2,11 @@
 
 from collections.abc import Sequence
 
-from ..balances.water import yield_stress
+from ..batter.flow import flow_of
 from ..food.coefficients import per_gram
 from ..food.ingredients import Ingredient
-from ..measures.profile import US_TBSP_ML, US_TSP_ML, Profile
+from ..measures.profile import Profile
+from ..roots import boundary
 
 
 def step_for(i: Ingredient, grams: float) -> float:
@@ -23,16 +24,8 @@ def to_step(i: Ingredient, grams: float) -> float:
 
 def stress_of(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> float:
     """Yield stress [Pa] of a list of ingredients and grams; infinite where nothing is free to flow."""
-    swollen = free = wet = thick = 0.0
-    for i, g in portions:
-        p = per_gram(i, rest_min)
-        swollen += g * p.flow_solid
-        free += g * p.flow_free
-        wet += g * p.wet
-        thick += g * p.thick
-    if free <= 0 or swollen + free <= 0:
-        return float("inf")
-    return yield_stress(swollen / (swollen + free), thick / wet if wet else 0.0)
+    found = flow_of((g, per_gram(i, rest_min)) for i, g in portions).stress_pa
+    return float("inf") if found is None else found
 
 
 def settle(portions: list[tuple[Ingredient, float]], liquid: int, tau: float, rest_min: float, step: float = 1.0) -> float:
@@ -46,9 +39,7 @@ def settle(portions: list[tuple[Ingredient, float]], liquid: int, tau: float, re
     low, high = 0.0, 3 * now + 50
     if not stress(low) >= tau >= stress(high):
         return to_step(ingredient, now)
-    for _ in range(50):
-        middle = (low + high) / 2
-        low, high = (middle, high) if stress(middle) > tau else (low, middle)
+    low, _ = boundary(lambda grams: stress(grams) > tau, low, high)
     down = int(low / step) * step
     nearest: float = min((down, down + step), key=lambda g: abs(stress(g) - tau))
     return round(nearest, 3)
@@ -61,8 +52,8 @@ def to_kitchen(i: Ingredient, grams: float, profile: Profile) -> float:
         return 0.0
     if i.group == "egg" and i.unit_g:
         return max(1, round(grams / i.unit_g)) * i.unit_g
-    tsp = _spoon(i, "tsp") * profile.tsp_ml
-    tbsp = _spoon(i, "tbsp") * profile.tbsp_ml
+    tsp = i.grams_per_ml("tsp")[0] * profile.tsp_ml
+    tbsp = i.grams_per_ml("tbsp")[0] * profile.tbsp_ml
     if i.group in ("leavener", "salt", "binder", "intense_sweetener", "flavour", "acid"):
         step = tsp / (8 if i.soda_fraction > 0.8 or grams < tsp else 4)
     elif grams < 4 * tbsp:
@@ -74,10 +65,4 @@ def to_kitchen(i: Ingredient, grams: float, profile: Profile) -> float:
 
 def liquid_step(i: Ingredient, profile: Profile) -> float:
     """The finest step a liquid is measured in, a tea spoon [g]."""
-    return _spoon(i, "tsp") * profile.tsp_ml
-
-
-def _spoon(i: Ingredient, key: str) -> float:
-    if key == "tsp" and i.tsp_g:
-        return i.tsp_g / US_TSP_ML
-    return i.tbsp_g / US_TBSP_ML if i.tbsp_g else i.grams_per_ml()[0]
+    return i.grams_per_ml("tsp")[0] * profile.tsp_ml

@@ -65,7 +65,7 @@ def _heat(was: float, now: float) -> list[str]:
 
 def sureness(a: Analysis) -> Confidence:
     """How sure an answer is: as its least sure line of three per cent of the batter and more."""
-    heavy = [line.confidence for line in a.batter.lines if line.counts and not line.problem and line.grams >= 0.03 * a.batter_g]
+    heavy = [line.confidence for line in a.batter.lines if line.counts and line.grams >= 0.03 * a.batter_g]
     return least(*heavy) if heavy else "low"
 
 
@@ -74,7 +74,7 @@ def _in(after: Analysis, facts: AdaptFacts) -> list[Ingredient]:
     return [facts.ingredients[id_] for line in lines for id_ in (line.ingredient, *line.also) if id_]
 
 
-MAJOR = ALLERGENS - {"coconut"}
+MAJOR = set(ALLERGENS) - {"coconut"}
 
 
 def _major(a: Analysis) -> set[str]:

@@ -12,7 +12,9 @@ from ..balances.water import water
 from ..balances.yields import LEFT_IN_BOWL, yields
 from ..batter.batter import Batter, BatterLine
 from ..batter.bowl import fill
+from ..batter.main_liquid import main_liquid
 from ..errors import CannotBe
+from ..food.functions import WHOLE_EGGS
 from .facts import AdaptFacts
 from .rounding import settle
 
@@ -66,7 +68,7 @@ class Scaled:
 def scale(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[Scaled, ...]:
     """The batter in the size asked for, the straight way first; with whole eggs, and with a yolk less where some would.
 
-    ValueError where the batter has no eggs to go by, or a pan or the iron's capacity is missing, or the size is over a tonne.
+    CannotBe where the batter has no eggs to go by, or a pan or the iron's capacity is missing, or the size is over a tonne.
     """
     factor, portion = _factor(batter, size, facts)
     if not 1e-3 <= factor <= 1000:
@@ -91,7 +93,7 @@ def _factor(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[float, float
         return size.amount, None
     if size.by == "eggs":
         egg = facts.ingredients["egg"].unit_g or 50.0
-        eggs = sum(p.grams for p in bowl.portions if p.ingredient.id in ("egg", "egg_uk_large")) / egg
+        eggs = sum(p.grams for p in bowl.portions if p.ingredient.id in WHOLE_EGGS) / egg
         if eggs <= 0:
             raise CannotBe("there is no whole egg in this batter to go by")
         return size.amount / eggs, None
@@ -116,15 +118,10 @@ def _whole_eggs(batter: Batter, eggs: int, facts: AdaptFacts) -> Batter:
     lines = [_times(line, grams / now) if line.ingredient == "egg" and line.counts else line for line in batter.lines]
     bowl = fill(batter, facts)
     stress = water(bowl).yield_stress_pa
-    places = [at for at, line in enumerate(lines) if line.counts and not line.problem and line.grams > 0]
-    liquids = [
-        at
-        for at in places
-        if facts.ingredients[lines[at].ingredient or ""].group in ("milk", "plant_milk", "water_juice", "cultured_dairy")
-    ]
-    if stress is None or not liquids:
+    places = [at for at, line in enumerate(lines) if line.counts and line.grams > 0]
+    main = main_liquid((at, facts.ingredients[lines[at].ingredient or ""], lines[at].grams) for at in places)
+    if stress is None or main is None:
         return batter.model_copy(update={"lines": tuple(lines)})
-    main = max(liquids, key=lambda at: lines[at].grams)
     portions = [(facts.ingredients[lines[at].ingredient or ""], lines[at].grams) for at in places]
     poured = settle(portions, places.index(main), stress, bowl.rest_min)
     lines[main] = _times(lines[main], poured / lines[main].grams)

@@ -6,9 +6,9 @@ from dataclasses import dataclass, field
 from ..analysis.analysis import Analysis
 from ..balances.lift import EXCESSIVE, FOAM_HALF_MIN, FOAM_ML_PER_G, FOLDED, YEASTS
 from ..balances.setting import RUBBERY
-from ..balances.water import stress_from_spread
 from ..batter.batter import Form
 from ..batter.bowl import Bowl, Portion, drinking_minutes, scalded
+from ..batter.flow import stress_from_spread
 from .candidates import Gathered
 from .course import Course
 from .facts import AdaptFacts

@@ -6,9 +6,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..batter.batter import FormKey, Grams
 from ..diets.rules import DietRule
+from ..food.nutrients import Nutrient
 from .facts import AdaptFacts
 
-Nutrient = Literal["kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "polyols_g", "net_carb_g", "sodium_mg"]
 Amount = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 Key = Annotated[str, Field(max_length=80)]
 CARB_CAPS = ("net_carb_g", "carb_g", "sugars_g")
@@ -43,7 +43,7 @@ class Wishes(BaseModel):
     alternatives: Annotated[int, Field(ge=1, le=5)] = 1
 
     def rules(self, facts: AdaptFacts) -> dict[str, DietRule]:
-        """The rules of the diets asked for, with a cap of the wishes in place of a rule's own limit. KeyError where a diet
+        """The rules of the diets asked for, with a cap of the wishes in place of a rule's own limit. NotKnown where a diet
         is not known."""
         rules: dict[str, DietRule] = {}
         for key in self.diets:

@@ -50,7 +50,7 @@ class Writer:
         lines: list[BatterLine] = []
         hot = False  # something boiling had to go: what stands in for it goes in as hot
         for line in self.base.lines:
-            if line.ingredient is None or line.problem:
+            if not line.known:
                 lines.append(line)
             elif line.where == "plate":
                 others = {x.ingredient for x in self.base.lines if x.where == "plate" and x.ingredient}

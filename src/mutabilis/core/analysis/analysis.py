@@ -19,6 +19,7 @@ from ..diets.packs import PackReading
 from ..diets.rules import DietRule
 from ..diets.verdicts import Judged, judge, worst
 from ..errors import NotKnown
+from ..food.nutrients import NUTRIENTS
 from ..measures.profile import Profile
 from ..reading.line_questions import questions_of
 from .facts import AnalysisFacts
@@ -39,10 +40,11 @@ class Plate:
 
 @dataclass(frozen=True, slots=True)
 class Analysis:
-    """The ledgers, verdicts and warnings of a batter. `servings` as given, or from the form's serving. `potassium_mg`: of leavenings and
+    """The bowl that a batter was filled into, its ledgers, verdicts and warnings. `servings` as given, or from the form's serving. `potassium_mg`: of leavenings and
     salt substitutes alone; that of foods is not kept."""
 
     batter: Batter
+    bowl: Bowl
     batter_g: float
     servings: float
     water: Water
@@ -60,7 +62,7 @@ class Analysis:
     warnings: tuple[Warning, ...]
 
     def ledger(self, key: str) -> Ledger:
-        """One ledger by its key; KeyError where there is none."""
+        """One ledger by its key; NotKnown where there is none."""
         for x in self.ledgers:
             if x.key == key:
                 return x
@@ -71,10 +73,9 @@ class Analysis:
         return ledger.total / self.yields.pieces if self.yields.pieces > 0 else 0.0
 
 
-def all_ledgers(a: Analysis, facts: AnalysisFacts) -> tuple[Ledger, ...]:
+def all_ledgers(a: Analysis) -> tuple[Ledger, ...]:
     """Every ledger: the balances of the analysis, and energy, protein, fibre, sugars and yield, which are told but not balanced."""
-    bowl = fill(a.batter, facts)
-    return (*a.ledgers, *nutrient_ledgers(bowl, a.servings), yield_ledger(bowl, a.yields))
+    return (*a.ledgers, *nutrient_ledgers(a.bowl, a.servings), yield_ledger(a.bowl, a.yields))
 
 
 def servings_of(batter: Batter, bowl: Bowl) -> float:
@@ -84,15 +85,14 @@ def servings_of(batter: Batter, bowl: Bowl) -> float:
 
 def per_serving(n: Nutrition, sodium_mg: float, servings: float) -> dict[str, float]:
     """Nutrients of one serving, by the names the limits use."""
-    keys = ("kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "polyols_g", "net_carb_g")
-    return {**{k: getattr(n, k) / servings for k in keys}, "sodium_mg": sodium_mg / servings}
+    return {k: (sodium_mg if k == "sodium_mg" else getattr(n, k)) / servings for k in NUTRIENTS}
 
 
 def analyse(
     batter: Batter, facts: AnalysisFacts, profile: Profile, diets: Mapping[str, DietRule] | None = None,
     readings: Mapping[str, PackReading] | None = None,
 ) -> Analysis:  # fmt: skip
-    """Analyse a batter against the diets given (all shipped ones by default). Unknown ingredient ids raise KeyError."""
+    """Analyse a batter against the diets given (all shipped ones by default). Unknown ingredient ids raise NotKnown."""
     bowl = fill(batter, facts)
     w, x, s = water(bowl), lift(bowl), setting(bowl)
     servings = servings_of(batter, bowl)
@@ -107,10 +107,11 @@ def analyse(
     rules = facts.diets if diets is None else diets
     judged = {key: judge(batter.lines, rule, facts, profile, each, readings) for key, rule in rules.items()}
     contains, may = allergens((line for line in batter.lines if line.where == "batter"), facts)
-    plate = _plate(batter, n, judged, rules, servings, facts, profile, readings)
+    plate = _plate(batter, n, bowl.total("sodium"), judged, rules, servings, facts, profile, readings)
     warnings = warn(batter, bowl, w, x, s, salt.per_100g, facts)
     return Analysis(
         batter,
+        bowl,
         bowl.batter_g,
         servings,
         w,
@@ -130,17 +131,17 @@ def analyse(
 
 
 def _plate(
-    batter: Batter, n: Nutrition, judged: dict[str, Judged], rules: Mapping[str, DietRule], servings: float, facts: AnalysisFacts, profile: Profile,
+    batter: Batter, n: Nutrition, sodium_mg: float, judged: dict[str, Judged], rules: Mapping[str, DietRule], servings: float, facts: AnalysisFacts, profile: Profile,
     readings: Mapping[str, PackReading] | None,
 ) -> Plate:  # fmt: skip
     lines = sum(line.where == "plate" for line in batter.lines)
     contains, may = allergens(batter.lines, facts)
     if not lines:
-        return Plate(0, n, fill(batter, facts).total("sodium"), judged, contains, may)
+        return Plate(0, n, sodium_mg, judged, contains, may)
     on_it = fill(batter, facts, "plate")
     extra = nutrition(on_it, profile)
     both = Nutrition(*(getattr(n, k) + getattr(extra, k) for k in Nutrition.__slots__))
-    sodium = fill(batter, facts).total("sodium") + on_it.total("sodium")
+    sodium = sodium_mg + on_it.total("sodium")
     each = per_serving(both, sodium, servings)
     verdicts: dict[str, Judged] = {}
     for key, rule in rules.items():
@@ -156,9 +157,8 @@ def _plate(
 def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
     """The analysis under the stable keys of the command line. Numbers as computed, rounded only where shown."""
     w, lift_, s, n = a.water, a.lift, a.setting, a.nutrition
-    bowl = fill(a.batter, facts)
     return {
-        "lines": [line_json(line, facts) for line in a.batter.lines if line.ingredient is not None and not line.problem],
+        "lines": [line_json(line, facts) for line in a.batter.lines if line.known],
         "unresolved": [line.text for line in a.batter.lines if line.unresolved],
         "set_aside": [line.text for line in a.batter.lines if line.where == "aside"],
         "batter_g": _r(a.batter_g), "form": a.batter.form, "servings": _r(a.servings),
@@ -190,7 +190,7 @@ def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
             "diets": {key: {"verdict": j.verdict, "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "reason": r.text} for r in j.reasons]} for key, j in a.plate.diets.items()},
             "allergens": {"contains": list(a.plate.contains), "may_contain": list(a.plate.may_contain)},
         },
-        "hold_back": {"scale": _held(bowl, "scale"), "cups": _held(bowl, "cups")},
+        "hold_back": {"scale": _held(a.bowl, "scale"), "cups": _held(a.bowl, "cups")},
         "yield": {
             "pieces": a.yields.whole, "last_share": _r(a.yields.last_share), "portion_ml": a.yields.portion_ml, "portion_g": _r(a.yields.portion_g, 1),
             "diameter_cm": _r(a.yields.diameter_cm, 1), "thickness_cm": _r(a.yields.thickness_cm, 2),
@@ -202,7 +202,7 @@ def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
                 "mark_unit": x.mark_unit, "low": _r(x.low), "high": _r(x.high), "band": [x.band.low, x.band.high] if x.band else None, "verdict": x.verdict,
                 "contributions": [{"line": a.batter.lines[c.line].text, "amount": _r(c.amount), "rule": c.rule, "confidence": c.confidence, "part": c.part} for c in x.contributions],
             }
-            for x in all_ledgers(a, facts)
+            for x in all_ledgers(a)
         ],
         "allergens": {"contains": list(a.contains), "may_contain": list(a.may_contain)},
         "warnings": [{"code": v.code, "text": v.text} for v in a.warnings],

@@ -26,7 +26,7 @@ def cost(batter: Batter, servings: float, pieces: float, prices: Mapping[str, fl
     total, priced = 0.0, False
     unpriced: dict[str, None] = {}
     for line in batter.lines:
-        if not line.counts or line.problem or line.grams <= 0 or line.ingredient in (None, "water"):
+        if not line.counts or line.grams <= 0 or line.ingredient in (None, "water"):
             continue
         assert line.ingredient is not None
         if line.ingredient in prices:

@@ -1,19 +1,18 @@
 """How much of the liquid to hold back (batter-science, section 8): amounts are uncertain, so is the liquid they need."""
 
-import math
 from dataclasses import dataclass
 from typing import Literal
 
 from ..batter.bowl import Bowl
+from ..batter.main_liquid import main_liquid
 from ..food.ingredients import LIQUIDS, Ingredient
-from .water import absorption_doubt, water
+from .water import phi_doubt, water
 
 Way = Literal["scale", "cups"]
 ONE_SIDED = 1.645  # 19 of 20, on one side
 # Relative standard deviations by measure: half of the ± of section 8.
 _CUPS = {"flour": 0.05, "egg": 0.05, "fruit": 0.10, "liquid": 0.015, "other": 0.04}
 _SCALE_G = 0.5
-THICK_LIQUID = 0.2  # thickening above which a liquid is spooned, not poured
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,22 +33,17 @@ def hold_back(bowl: Bowl, way: Way) -> HoldBack | None:
 
     The liquid that meets the target varies as σ_L = σ_φ / |∂φ/∂L|, with σ_φ from amounts and absorptions to first order.
     """
-    liquids = [p for p in bowl.portions if p.per.liquid and p.ingredient.water_g > 60]
+    at = main_liquid((n, p.ingredient, p.grams) for n, p in enumerate(bowl.portions))
     w = water(bowl)
-    if not liquids or w.yield_stress_pa is None:
+    if at is None or w.yield_stress_pa is None:
         return None
-    main = max(liquids, key=lambda p: (p.ingredient.thickening < THICK_LIQUID, p.grams, p.ingredient.id))  # one that pours
+    main = bowl.portions[at]
     whole, phi = w.swollen_ml + w.free_ml, w.solids_fraction
-    variance = 0.0
-    for p in bowl.portions:
-        by_gram = ((1 - phi) * p.per.flow_solid - phi * p.per.flow_free) / whole
-        by_thirst = p.grams * p.per.bound / whole
-        doubt = 0.0 if p is main else measured_sd(p.ingredient, p.grams, way)
-        variance += (by_gram * doubt) ** 2 + (by_thirst * absorption_doubt(p.ingredient)) ** 2
+    sigma_phi = phi_doubt(bowl, phi, whole, lambda p: 0.0 if p is main else measured_sd(p.ingredient, p.grams, way))
     slope = phi * main.per.flow_free / whole  # how much φ falls for a gram of the liquid
     if slope <= 0:
         return None
-    sigma = math.sqrt(variance) / slope
+    sigma = sigma_phi / slope
     pour = max(0.0, main.grams - ONE_SIDED * sigma)
     enough = main.grams + ONE_SIDED * sigma
     return HoldBack(main.ingredient.id, main.ingredient.short, main.grams, pour, main.grams - pour, enough)

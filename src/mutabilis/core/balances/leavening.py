@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from ..errors import CannotBe
 from ..food.coefficients import per_gram
 from ..food.ingredients import Ingredient
+from ..roots import boundary
 from .lift import ML_PER_MMOL, gas_ml
 
 
@@ -22,7 +23,7 @@ class Swapped:
 def swap_leavening(old: Ingredient, grams: float, new: Ingredient, acid_meq: float = 0.0, buffer_meq: float = 0.0) -> Swapped:
     """Put `new` for `grams` [g] of `old`, with so much acid and buffer [meq] in the bowl; the gas stays the same.
 
-    ValueError where one of them is no leavening. Where acid is short, soda gives less gas than its bicarbonate, so its amount
+    CannotBe where one of them is no leavening. Where acid is short, soda gives less gas than its bicarbonate, so its amount
     is found from the gas, not from the bicarbonate.
     """
     a, b = per_gram(old, 10.0), per_gram(new, 10.0)
@@ -33,9 +34,6 @@ def swap_leavening(old: Ingredient, grams: float, new: Ingredient, acid_meq: flo
         return gas_ml(grams_ * soda, acid_meq + grams_ * acid, buffer_meq)
 
     wanted = gas(grams, a.soda, a.acid)
-    low, high = 0.0, wanted / (0.3 * ML_PER_MMOL * b.soda) + 1.0
-    for _ in range(60):
-        middle = (low + high) / 2
-        low, high = (middle, high) if gas(middle, b.soda, b.acid) < wanted else (low, middle)
+    low, _ = boundary(lambda g: gas(g, b.soda, b.acid) < wanted, 0.0, wanted / (0.3 * ML_PER_MMOL * b.soda) + 1.0)
     change = low * (b.acid - b.soda) - grams * (a.acid - a.soda)
     return Swapped(low, wanted, change, gas(grams, b.soda, b.acid))

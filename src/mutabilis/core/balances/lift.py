@@ -4,7 +4,10 @@ import math
 from dataclasses import dataclass
 
 from ..batter.bowl import Bowl
+from ..roots import boundary
 from .entry import Band, Contribution, Ledger, contributions, spread_of
+
+DAY_MIN = 1440.0
 
 ML_PER_MMOL = 24.47  # molar volume of a gas at 25 °C and 1 atm [L/mol]
 HEAT_SHARE = 0.3  # what meets neither acid nor flour gives half its gas in the heat, of which 0.6 counts
@@ -113,12 +116,12 @@ def latest_minute(bowl: Bowl, keep: float = 0.85) -> float | None:
     soda = sum(amount for amount, _, _ in sources)
     if soda <= 0 or sum(amount * (1 - early) for amount, early, _ in sources) >= keep * soda:
         return None
-    low, high = 0.0, 1440.0
-    for _ in range(24):  # to a ten-thousandth of a minute
-        middle = (low + high) / 2
-        left = sum(amount * (early * 2 ** (-middle * bowl.pace / half) + 1 - early) for amount, early, half in sources)
-        low, high = (middle, high) if left > keep * soda else (low, middle)
-    return low
+
+    def lasts(minutes: float) -> bool:
+        left = sum(amount * (early * 2 ** (-minutes * bowl.pace / half) + 1 - early) for amount, early, half in sources)
+        return left > keep * soda
+
+    return boundary(lasts, 0.0, DAY_MIN, 24)[0]  # to a ten-thousandth of a minute
 
 
 def verdict_of(per_100g: float, band: tuple[float, float]) -> str:

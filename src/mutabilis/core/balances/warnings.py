@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl
 from ..food.coefficients import SODA_G_PER_MOL
+from ..food.functions import SOAKED
 from .facts import BalanceFacts
 from .lift import NOT_RECKONED, STEAM, TOO_ALKALINE, TOO_SOUR, Lift
 from .setting import Setting
@@ -67,7 +68,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
         say("xylitol", "Xylitol is poison to dogs: no scraps, and tell the guests.")
     if bowl.total("polyols") > 20:
         say("polyols", f"{bowl.total('polyols'):.0f} g of sugar alcohols in the batter: they upset the gut in quantity.")
-    if ids & {"psyllium_husk", "psyllium_powder", "flax_meal", "chia_meal", "chia_seeds"}:
+    if ids & SOAKED:
         say("gels_wet", "Psyllium and seed gels are eaten wetted, never dry.")
     if any(p.ingredient.allergens or p.ingredient.contains_gluten != "no" for p in bowl.portions):
         say("allergens", "The pack's own label decides; shared scoops, irons and flour dust carry traces.")

@@ -1,20 +1,15 @@
 """Water: who brings it, who drinks it, how the batter flows (batter-science, section 1)."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
-from ..batter.bowl import Bowl
-from ..errors import CannotBe
+from ..batter.bowl import Bowl, Portion
+from ..batter.flow import Flow, kind_of, spread_from_stress, yield_stress
 from ..food.ingredients import Ingredient
 from .entry import Band, Contribution, Ledger, contributions
 
-G = 9.81
-DENSITY = 1050.0  # kg/m³, batter as it is poured
-WETTING = 0.005  # N/m, the edge term of Roussel and Coussot (2005)
-TEST_ML = 60.0
 MOST_BOUND = 0.85  # of the free water there is; beyond it the drinkers lack water
-VOLUME_POWER = 0.4  # a spread grows with the volume to this power
-PHI_0, TAU_0, STEEP, OFFSET, THICK = 0.48, 3.0, 12.0, 0.5, 3.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,65 +33,6 @@ class Water:
     contributions: tuple[Contribution, ...]
 
 
-def yield_stress(phi: float, theta: float) -> float:
-    """Yield stress [Pa] of a batter with solids fraction φ and thickening θ of its liquid.
-
-    τ = [3.0·exp(12·(φ − 0.48)) + 0.5]·exp(3·θ) − 0.5; fitted to some two dozen batters, medium sure.
-    """
-    return (TAU_0 * math.exp(STEEP * (phi - PHI_0)) + OFFSET) * math.exp(THICK * theta) - OFFSET
-
-
-def solids_for(tau: float, theta: float) -> float | None:
-    """The solids fraction at which the yield stress is `tau` [Pa]; None where the liquids alone are too thick.
-
-    The inverse of `yield_stress`:
-
-    >>> round(solids_for(yield_stress(0.5, 0.2), 0.2), 6)
-    0.5
-    """
-    bracket = (tau + OFFSET) * math.exp(-THICK * theta) - OFFSET
-    return PHI_0 + math.log(bracket / TAU_0) / STEEP if bracket > 0 else None
-
-
-def stress_from_spread(diameter_cm: float, volume_ml: float = TEST_ML) -> float:
-    """Yield stress [Pa] from a measured spread [cm] of a volume [mL] on a level, cold plate.
-
-    τ = 225·ρ·g·V²/(128·π²·R⁵) − λ·R²/V (Roussel and Coussot 2005, J. Rheol. 49, 705). Holds for about 9 to 17 cm.
-    """
-    if not diameter_cm > 0 or not volume_ml > 0:
-        raise CannotBe("a spread and a volume are above nought")
-    radius, volume = diameter_cm / 200, volume_ml * 1e-6
-    return 225 * DENSITY * G * volume**2 / (128 * math.pi**2 * radius**5) - WETTING * radius**2 / volume
-
-
-def spread_from_stress(tau: float, volume_ml: float = TEST_ML) -> float:
-    """Spread [cm] at which a volume [mL] of yield stress `tau` [Pa] comes to rest: the same relation, solved for R.
-
-    >>> round(spread_from_stress(stress_from_spread(12.5)), 6)
-    12.5
-    """
-    volume = volume_ml * 1e-6
-    pull, edge = 225 * DENSITY * G * volume**2 / (128 * math.pi**2), WETTING / volume
-    # Newton on ln R, from where the edge term alone would hold the batter or the stress alone: τ falls as R grows.
-    x = min(math.log(pull / max(tau, 1e-9)) / 5, math.log(pull / edge) / 7)
-    for _ in range(30):
-        falling, rising = pull * math.exp(-5 * x), edge * math.exp(2 * x)
-        step = (falling - rising - tau) / (5 * falling + 2 * rising)
-        x += step
-        if abs(step) < 1e-12:
-            break
-    return 200 * math.exp(x)
-
-
-def kind_of(spread_cm: float | None) -> str:
-    """dough, thick, griddle or crepe, by the spread of 60 mL [cm]."""
-    if spread_cm is None or spread_cm < 8:
-        return "dough"
-    if spread_cm < 10.5:
-        return "thick"
-    return "griddle" if spread_cm < 15.5 else "crepe"
-
-
 def absorption_doubt(i: Ingredient) -> float:
     """Relative standard deviation of what a drinker takes up: as learned in this kitchen, else ±10 % for refined flours and ±20 % for
     thirsty ones, as two deviations."""
@@ -111,26 +47,22 @@ def water(bowl: Bowl) -> Water:
     demand = bowl.total("bound")
     bound = min(demand, MOST_BOUND * brought)
     missing = demand / MOST_BOUND - brought if demand > MOST_BOUND * brought + 1e-9 else 0.0
-    swollen = bowl.total("swollen_dry") + bound
-    free = bowl.total("free") - bound
-    whole = swollen + free
-    phi = swollen / whole if whole > 0 else 0.0
-    wet = bowl.total("wet")
-    theta = bowl.total("thick") / wet if wet > 0 else 0.0
+    flow = Flow(bowl.total("swollen_dry") + bound, bowl.total("free") - bound, bowl.total("wet"), bowl.total("thick"))
+    phi, theta = flow.solids_fraction, flow.thickening
     flour = bowl.total("flour")
     liquid_water = sum(p.grams * p.per.water for p in bowl.portions if not p.per.flour)
     tau = spread = low = high = None
-    if missing <= 0 and bowl.batter_g > 0 and swollen > 0:
+    if missing <= 0 and bowl.batter_g > 0 and flow.swollen_ml > 0:
         tau = yield_stress(phi, theta)
         spread = spread_from_stress(tau)
-        doubt = 2 * _phi_doubt(bowl, phi, whole)
+        doubt = 2 * phi_doubt(bowl, phi, flow.swollen_ml + flow.free_ml, lambda p: p.sd)
         low = spread_from_stress(yield_stress(phi + doubt, theta))
         high = spread_from_stress(yield_stress(phi - doubt, theta))
     elif missing <= 0 and bowl.batter_g > 0:
         tau = max(0.0, yield_stress(0.0, theta))
         spread = low = high = spread_from_stress(tau)
     return Water(
-        total_g=bowl.total("water"), brought_g=brought, bound_g=bound, missing_g=missing, swollen_ml=swollen, free_ml=free,
+        total_g=bowl.total("water"), brought_g=brought, bound_g=bound, missing_g=missing, swollen_ml=flow.swollen_ml, free_ml=flow.free_ml,
         solids_fraction=phi, thickening=theta, yield_stress_pa=tau, spread_cm=spread, spread_low_cm=low, spread_high_cm=high,
         hydration_pct=100 * liquid_water / flour if flour > 0 else None, kind=kind_of(spread),
         contributions=contributions(bowl, lambda p: 0.0 if p.ingredient.is_drinker else p.grams * p.per.water, "m · water share", "brings")
@@ -138,13 +70,13 @@ def water(bowl: Bowl) -> Water:
     )  # fmt: skip
 
 
-def _phi_doubt(bowl: Bowl, phi: float, whole: float) -> float:
-    """Standard deviation of φ from amounts and absorptions, to first order."""
+def phi_doubt(bowl: Bowl, phi: float, whole: float, sd: Callable[[Portion], float]) -> float:
+    """Standard deviation of φ from the amounts, each with its `sd` [g], and from the absorptions, to first order; `whole` is Vs + Vf [mL]."""
     variance = 0.0
     for p in bowl.portions:
         by_gram = ((1 - phi) * p.per.flow_solid - phi * p.per.flow_free) / whole
         by_thirst = p.grams * p.per.bound / whole
-        variance += (by_gram * p.sd) ** 2 + (by_thirst * absorption_doubt(p.ingredient)) ** 2
+        variance += (by_gram * sd(p)) ** 2 + (by_thirst * absorption_doubt(p.ingredient)) ** 2
     return math.sqrt(variance)
 
 

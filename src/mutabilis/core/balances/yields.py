@@ -4,9 +4,10 @@ import math
 from dataclasses import dataclass
 
 from ..batter.bowl import Bowl
+from ..batter.flow import DENSITY, TEST_ML, VOLUME_POWER
 from .entry import Ledger, contributions
 from .lift import Lift
-from .water import DENSITY, TEST_ML, VOLUME_POWER, Water
+from .water import Water
 
 LEFT_IN_BOWL = 0.035
 EARLY_HELD = 0.3  # of the gas set free before the pour, what the batter holds; a judgement

@@ -85,8 +85,13 @@ class BatterLine(BaseModel):
 
     @property
     def counts(self) -> bool:
-        """Resolved, weighed and in the batter."""
-        return self.ingredient is not None and self.where == "batter"
+        """Read, weighed and in the batter: a line with a problem counts nowhere."""
+        return self.known and self.where == "batter"
+
+    @property
+    def known(self) -> bool:
+        """Read and weighed, wherever it goes."""
+        return self.ingredient is not None and not self.problem
 
 
 class Batter(BaseModel):

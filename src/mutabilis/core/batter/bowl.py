@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from ..food.coefficients import PerGram, per_gram
+from ..food.functions import FOAMING
 from ..food.ingredients import Confidence, Ingredient
 from .batter import ROOM_C, Batter, BatterLine, Form
 from .facts import BatterFacts
@@ -56,7 +57,7 @@ class Bowl:
 
 
 def fill(batter: Batter, facts: BatterFacts, where: str = "batter") -> Bowl:
-    """The bowl of a batter, or what is on its plate. Unresolved lines stay out; unknown ids raise KeyError."""
+    """The bowl of a batter, or what is on its plate. Unresolved lines stay out; unknown ids raise NotKnown."""
     form = facts.forms[batter.form]
     rest = form.rest_min if batter.rest_min is None else batter.rest_min
     pace = pace_at(batter.rest_c)
@@ -83,7 +84,7 @@ def scalded(lines: Iterable[BatterLine], facts: BatterFacts) -> float:
     """The share of the flours' starch that boiling liquid turns to paste: 1 where each gram finds 1.5 g of water in it, or was scalded before."""
     boiling = flour = before = 0.0
     for line in lines:
-        if not line.counts or line.problem:
+        if not line.counts:
             continue
         i = facts.ingredients[line.ingredient or ""]
         if i.is_flour:
@@ -97,9 +98,9 @@ def scalded(lines: Iterable[BatterLine], facts: BatterFacts) -> float:
 def _portions(lines: Sequence[BatterLine], where: str, facts: BatterFacts, rest: float) -> Iterable[Portion]:
     pasted = scalded(lines, facts) if where == "batter" else 0.0
     for at, line in enumerate(lines):
-        if line.ingredient is None or line.where != where or line.problem or line.grams <= 0:
+        if not line.known or line.where != where or line.grams <= 0:
             continue
-        ingredient = facts.ingredients[line.ingredient]
+        ingredient = facts.ingredients[line.ingredient or ""]
         # The bounds of a line are two standard deviations to either side; bounds that meet mean it was weighed, and a
         # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.
         sd = (line.high - line.low) / 4 if line.high > line.low else min(0.5, 0.05 * line.grams)
@@ -112,4 +113,4 @@ def _foaming(i: Ingredient, facts: BatterFacts) -> float:
     white, egg = facts.ingredients["egg_white"], facts.ingredients["egg"]
     if i.id == "egg":
         return (white.unit_g or 0.0) / (egg.unit_g or 1.0)
-    return 1.0 if i.id in ("egg_white", "aquafaba") else 0.0
+    return 1.0 if i.id in FOAMING else 0.0

@@ -14,14 +14,12 @@ def queries(batter: Batter, facts: BatterFacts) -> dict[int, str]:
 
     Source of the usual amounts: `data/usual.toml`.
     """
-    flour = sum(
-        line.grams for line in batter.lines if line.counts and not line.problem and facts.ingredients[line.ingredient or ""].is_flour
-    )
+    flour = sum(line.grams for line in batter.lines if line.counts and facts.ingredients[line.ingredient or ""].is_flour)
     if flour <= 0:
         return {}
     asked: dict[int, str] = {}
     for at, line in enumerate(batter.lines):
-        if not line.counts or line.problem:
+        if not line.counts:
             continue
         i = facts.ingredients[line.ingredient or ""]
         most = facts.usual.get(i.id, facts.usual.get(f"group:{i.group}"))

@@ -8,25 +8,14 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
 
 from ..food.ingredients import Ingredient
+from ..food.nutrients import Nutrient
 from ..measures.profile import Profile
 
-NUTRIENTS = (
-    "kcal",
-    "protein_g",
-    "fat_g",
-    "sat_fat_g",
-    "carb_g",
-    "fibre_g",
-    "sugars_g",
-    "polyols_g",
-    "net_carb_g",
-    "sodium_mg",
-)
-ANIMALS = {"dairy", "egg", "honey", "meat", "fish", "insect", "other"}
-ALLERGENS = {
+ANIMALS = ("dairy", "egg", "honey", "meat", "fish", "insect", "other")
+ALLERGENS = (
     "wheat", "rye", "barley", "oats", "crustacean", "egg", "fish", "peanut", "soy", "milk", "tree_nut", "celery", "mustard", "sesame", "sulphite",
     "lupin", "mollusc", "coconut",
-}  # fmt: skip
+)  # fmt: skip
 # Told of a row in the same column, minded by a diet, and no allergen.
 NO_ALLERGENS = {"rennet"}
 
@@ -63,18 +52,7 @@ class Limit(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    nutrient: Literal[
-        "kcal",
-        "protein_g",
-        "fat_g",
-        "sat_fat_g",
-        "carb_g",
-        "fibre_g",
-        "sugars_g",
-        "polyols_g",
-        "net_carb_g",
-        "sodium_mg",
-    ]
+    nutrient: Nutrient
     most: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
     reason: Annotated[str, Field(max_length=200)] = ""
 
@@ -135,8 +113,8 @@ def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, I
         "allow": set(ingredients),
         "ingredient": set(ingredients),
         "group": groups,
-        "animal": ANIMALS,
-        "allergen": ALLERGENS | NO_ALLERGENS,
+        "animal": set(ANIMALS),
+        "allergen": {*ALLERGENS, *NO_ALLERGENS},
         "only": set(Profile.model_fields),
     }
 

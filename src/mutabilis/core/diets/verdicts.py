@@ -9,6 +9,7 @@ from typing import Literal
 
 from ..batter.batter import BatterLine
 from ..food.ingredients import Ingredient
+from ..food.nutrients import label_of, unit_of
 from ..measures.profile import Profile
 from .allergens import said
 from .facts import DietFacts
@@ -205,8 +206,7 @@ def judge(
     for limit in rule.limits if per_serving is not None else ():
         amount = per_serving[limit.nutrient] if per_serving is not None else 0.0
         if amount > limit.most + 1e-6:
-            unit = _unit(limit.nutrient)
-            what = limit.nutrient.removesuffix("_g").removesuffix("_mg").replace("_", " ").replace("net carb", "net carbohydrate")
+            unit, what = unit_of(limit.nutrient), label_of(limit.nutrient)
             reasons.append(Reason(None, f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", "conflicts"))
     if rule.caution and not reasons:
         cautions.append(Reason(None, rule.caution, "fits"))
@@ -216,10 +216,6 @@ def judge(
 
 # From how much of a nutrient in 100 g of a food its unweighed presence can matter for a limit.
 _NOTABLE = {"g": 5.0, "mg": 100.0, "kcal": 50.0}
-
-
-def _unit(nutrient: str) -> str:
-    return "mg" if nutrient.endswith("_mg") else "kcal" if nutrient == "kcal" else "g"
 
 
 def beside_fits(line: BatterLine, rule: DietRule, facts: DietFacts, profile: Profile, readings: Mapping[str, PackReading]) -> bool:
@@ -251,7 +247,7 @@ def _beside(
         found.append((f"read as “{line.guessed}”: is that what is meant?", "cannot_vouch"))
     for limit in rule.limits:
         for id_ in (*line.also, *line.maybe):
-            if per_100g(facts.ingredients[id_], limit.nutrient) >= _NOTABLE[_unit(limit.nutrient)]:
+            if per_100g(facts.ingredients[id_], limit.nutrient) >= _NOTABLE[unit_of(limit.nutrient)]:
                 found.append((f"how much {facts.ingredients[id_].short} goes with it is not said", "cannot_vouch"))
     return found
 

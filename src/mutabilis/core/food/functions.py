@@ -5,6 +5,10 @@ from dataclasses import dataclass
 from .coefficients import per_gram
 from .ingredients import Ingredient
 
+SOAKED = frozenset({"flax_meal", "chia_meal", "chia_seeds", "psyllium_husk", "psyllium_powder"})  # stirred into liquid first
+WHOLE_EGGS = frozenset({"egg", "egg_uk_large"})
+FOAMING = frozenset({"egg_white", "aquafaba"})  # whole: of an egg its white foams
+
 LEAST = 0.08  # weaker than this is not worth a mark
 # A gram that does so much of a thing does it fully: flax drinks 6 g, an egg sets 0.02, sugar sweetens 1.
 _FULL = {

@@ -134,12 +134,22 @@ class Ingredient(BaseModel):
         return self.gel == "yes"
 
     @property
+    def has_measures(self) -> bool:
+        """Whether its weight in a cup or a spoon is known."""
+        return bool(self.cup_g or self.tbsp_g or self.tsp_g)
+
+    @property
     def pack_decides(self) -> bool:
         """Vague or compound: nothing is known of it until its pack is read."""
         return "check:any" in self.allergens
 
-    def grams_per_ml(self) -> tuple[float, Confidence]:
-        """Density as spooned [g/mL], from the largest measure known, with how sure it is."""
+    def grams_per_ml(self, measure: Literal["cup", "tbsp", "tsp"] = "cup") -> tuple[float, Confidence]:
+        """Density as spooned [g/mL], with how sure it is: by its own weight in that measure, else by the next larger known, since a spoon
+        packs otherwise than a cup."""
+        if measure == "tsp" and self.tsp_g:
+            return self.tsp_g / US_TSP_ML, self.confidence
+        if measure in ("tsp", "tbsp") and self.tbsp_g:
+            return self.tbsp_g / US_TBSP_ML, self.confidence
         if self.cup_g:
             return self.cup_g / US_CUP_ML, self.confidence
         if self.tbsp_g:

@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from ..measures.profile import US_CUP_ML, US_TBSP_ML, US_TSP_ML, Profile
+from ..measures.profile import Profile
 from .ingredients import Ingredient
 
 _QUARTERS = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}
@@ -23,7 +23,7 @@ def measure(i: Ingredient, grams: float, profile: Profile) -> str:
             n, name = round(count), i.unit_name
             return f"{n} {name}{'s' if n > 1 else ''}"
         return f"{count:.1f} {i.unit_name}s"
-    if not (i.cup_g or i.tbsp_g or i.tsp_g):
+    if not i.has_measures:
         return ""
     ml_cup, ml_tbsp, ml_tsp = (one_of(i, key, profile) for key in ("cup", "tbsp", "tsp"))
     if i.cup_g and grams >= 0.24 * ml_cup and i.group not in ("leavener", "binder", "salt"):
@@ -43,17 +43,7 @@ def measure(i: Ingredient, grams: float, profile: Profile) -> str:
 
 def one_of(i: Ingredient, key: Literal["cup", "tbsp", "tsp"], profile: Profile) -> float:
     """Grams of an ingredient in one cup or spoon of this kitchen."""
-    return _grams_per_ml(i, key) * {"cup": profile.cup_ml, "tbsp": profile.tbsp_ml, "tsp": profile.tsp_ml}[key]
-
-
-def _grams_per_ml(i: Ingredient, key: str) -> float:
-    if key == "cup" and i.cup_g:
-        return i.cup_g / US_CUP_ML
-    if key == "tsp" and i.tsp_g:
-        return i.tsp_g / US_TSP_ML
-    if i.tbsp_g:
-        return i.tbsp_g / US_TBSP_ML
-    return i.grams_per_ml()[0]
+    return i.grams_per_ml(key)[0] * {"cup": profile.cup_ml, "tbsp": profile.tbsp_ml, "tsp": profile.tsp_ml}[key]
 
 
 def _cups(cups: float, spoons_in_cup: float) -> str:

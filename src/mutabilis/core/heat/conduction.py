@@ -35,7 +35,7 @@ class Conduction:
     """Heat in a slab by finite volumes, backward in time, with a plateau at the boiling point that lasts while a cell has water.
 
     ρ·c·∂T/∂t = ∂/∂x(k·∂T/∂x), −k·∂T/∂x = h·(T_out − T) on the faces. A cell at the plateau is held there, and what flows in boils
-    its water away; so heat is conserved to rounding. `thickness` [m], `start_c` [°C]; ValueError where there is no thickness.
+    its water away; so heat is conserved to rounding. `thickness` [m], `start_c` [°C]; CannotBe where there is no thickness.
     """
 
     def __init__(

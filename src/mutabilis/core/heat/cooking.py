@@ -8,6 +8,7 @@ from typing import Literal
 import numpy as np
 
 from ..batter.batter import FormKey
+from ..batter.flow import DENSITY
 from ..errors import CannotBe
 from .conduction import CELL_M, Array, Conduction
 from .tables import Brown, Crumb, FormHeat, GreaseKey, HeatTables
@@ -73,7 +74,7 @@ def cook(
     Turned when its upper face has reached the form's mark and its under side has browned (or at `turn_at` [s], where the cook turns
     by the clock); done when the second side has browned, every point has set and has been safe (71 °C). Setting is a matter of
     time and heat: ∫ 10^((T − 90 °C)/z) dt must come to so many seconds, which a point that passes 90 °C has at once. `brown_factor`
-    scales the browning of this batter and surface. ValueError for a thickness or a heat that is none.
+    scales the browning of this batter and surface. CannotBe for a thickness or a heat that is none.
     """
     if not 0.2 <= thickness_mm <= 80 or not 60 <= celsius <= 350:
         raise CannotBe("a piece is 0.2 to 80 mm thick, and a surface 60 to 350 °C hot")
@@ -150,7 +151,7 @@ def _verdict(brown: Brown, how: FormHeat, done_s: float | None, safe_s: float | 
     return "dark" if most > brown.dark else "works"
 
 
-def risen_mm(poured_mm: float, crumb: Crumb, poured_density: float = 1050.0) -> float:
+def risen_mm(poured_mm: float, crumb: Crumb, poured_density: float = DENSITY) -> float:
     """Risen thickness [mm] of batter poured so thick [mm]: L = ρ_batter/ρ_crumb times.
 
     >>> round(risen_mm(6.0, Crumb(conductivity=0.4, density=700, heat_capacity=2900, latent=2.257e6, boils_c=100, free_water=0.45, set_c=90, set_z=5, set_s=5, safe_c=71)), 2)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..analysis.analysis import Analysis
-from ..balances.water import TEST_ML, VOLUME_POWER
+from ..batter.flow import TEST_ML, VOLUME_POWER
 from .facts import HeatFacts
 from .pieces import piece_on, reckon, surfaces_for
 from .surfaces import Surface

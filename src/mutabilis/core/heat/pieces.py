@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..analysis.analysis import Analysis
-from ..balances.water import TEST_ML, VOLUME_POWER
 from ..balances.yields import LEFT_IN_BOWL
 from ..batter.batter import FormKey
+from ..batter.flow import TEST_ML, VOLUME_POWER
 from .cooking import Cooking, cook, risen_mm
 from .facts import HeatFacts
 from .surfaces import Surface, per_load

@@ -87,7 +87,7 @@ def read_lines(text: str, facts: ReadingFacts, profile: Profile, prepared: Prepa
 
 
 def read_as(text: str, ingredient: str, facts: ReadingFacts, profile: Profile) -> BatterLine:
-    """One line read as a certain ingredient, where its name could be two things or was not known. KeyError for an unknown id."""
+    """One line read as a certain ingredient, where its name could be two things or was not known. NotKnown for an unknown id."""
     named = facts.ingredients[ingredient].name
     lines, _ = _one(" ".join(text.replace("\x00", "").split())[:LONGEST_LINE], False, facts, profile, ingredient)
     line = lines[0] if lines else BatterLine(text=text, problem="no amount given", confidence="low")
@@ -111,7 +111,7 @@ def _read(text: str, on_plate: bool, facts: ReadingFacts, profile: Profile) -> t
         if read_amount(first, facts.units).words and read_amount(second, facts.units).measures and read_amount(second, facts.units).words:
             first = _TO_BE_JOINED.sub("", first)
             both = [line for part in (first, second) for line in _one(part, on_plate, facts, profile)[0]]
-            if all(line.ingredient and not line.problem for line in both):
+            if all(line.known for line in both):
                 return [line.model_copy(update={"text": text}) for line in both], None
     return _one(text, on_plate, facts, profile)
 

@@ -3,12 +3,13 @@ how sure it is."""
 
 import re
 from dataclasses import dataclass
+from typing import Literal
 
 from ..batter.batter import RANGE, BatterLine
 from ..food.ingredients import Confidence, Ingredient, least
 from ..food.naming import Named
 from ..measures.amount import LARGEST_G, Amount, Measure
-from ..measures.profile import US_TBSP_ML, US_TSP_ML, Profile
+from ..measures.profile import Profile
 from .facts import ReadingFacts
 
 _GROUND = re.compile(r"\b(ground|blended|blitzed|milled|whizzed|powdered|pulsed)\b", re.IGNORECASE)
@@ -107,7 +108,7 @@ def _grams(
         )
     ml = unit.millilitres(profile)
     assert ml is not None
-    density, sure = _density(unit.key, ingredient)
+    density, sure = ingredient.grams_per_ml(_SPOON.get(unit.key, "cup"))
     scoop, note = 1.0, ""
     spread = max(unit.spread, 0.03 if ingredient.water_g > 50 or ingredient.fat_g > 95 else 0.08)
     if ingredient.is_flour and unit.key == "cup":
@@ -125,15 +126,16 @@ def _grams(
     return ml * density * heap * scoop, spread + heap_spread, sure, note
 
 
-def _density(key: str, ingredient: Ingredient) -> tuple[float, Confidence]:
-    """Density [g/mL] for the measure at hand: a spoon packs otherwise than a cup."""
-    if key in ("tbsp", "dsp", "spoon") and ingredient.tbsp_g:
-        return ingredient.tbsp_g / US_TBSP_ML, ingredient.confidence
-    if key in ("tsp", "pinch", "dash", "smidgen", "dsp", "drop") and (ingredient.tsp_g or ingredient.tbsp_g):
-        grams, ml = (ingredient.tsp_g, US_TSP_ML) if ingredient.tsp_g else (ingredient.tbsp_g, US_TBSP_ML)
-        assert grams is not None
-        return grams / ml, ingredient.confidence
-    return ingredient.grams_per_ml()
+_SPOON: dict[str, Literal["tbsp", "tsp"]] = {
+    "tbsp": "tbsp",
+    "dsp": "tbsp",
+    "spoon": "tbsp",
+    "tsp": "tsp",
+    "pinch": "tsp",
+    "dash": "tsp",
+    "smidgen": "tsp",
+    "drop": "tsp",
+}
 
 
 def _piece(measure: Measure, ingredient: Ingredient, facts: ReadingFacts, profile: Profile) -> tuple[float, float, Confidence, str] | None:

@@ -7,6 +7,7 @@ from ..analysis.analysis import Analysis
 from ..batter.batter import BatterLine, FormKey
 from ..diets.verdicts import Verdict
 from ..food.kitchen_measures import measure
+from ..food.nutrients import NUTRIENTS
 from ..heat.largest_piece import largest_piece
 from ..measures.profile import Profile
 from ..reading.own_names import called
@@ -21,7 +22,7 @@ _TITLES: dict[Use, str] = {
     "late": "Last",
     "plate": "Pan and plate",
 }
-PER_PIECE = ("kcal", "protein_g", "fat_g", "sat_fat_g", "carb_g", "fibre_g", "sugars_g", "net_carb_g", "sodium_mg")
+PER_PIECE = tuple(n for n in NUTRIENTS if n != "polyols_g")
 
 
 @dataclass(frozen=True, slots=True)

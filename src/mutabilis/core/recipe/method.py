@@ -6,8 +6,11 @@ from typing import Literal
 from ..analysis.analysis import Analysis
 from ..balances.holdback import hold_back
 from ..batter.batter import BatterLine
-from ..batter.bowl import Bowl, drinking_minutes, fill
-from ..food.ingredients import LIQUIDS, Ingredient
+from ..batter.bowl import drinking_minutes
+from ..batter.flow import DENSITY
+from ..batter.main_liquid import main_liquid, pours
+from ..food.functions import SOAKED
+from ..food.ingredients import Ingredient
 from .facts import RecipeFacts
 
 Order = Literal["two_bowls", "one_bowl", "blender"]
@@ -48,22 +51,19 @@ class Method:
 
 def method(a: Analysis, facts: RecipeFacts, order: Order = "two_bowls") -> Method:
     """The method of an analysed batter. Every counted line stands in one use; what needs time comes first, the longest before."""
-    bowl = fill(a.batter, facts)
-    lines = [
-        (at, line, facts.ingredients[line.ingredient or ""])
-        for at, line in enumerate(a.batter.lines)
-        if line.ingredient and not line.problem
-    ]
+    lines = [(at, line, facts.ingredients[line.ingredient or ""]) for at, line in enumerate(a.batter.lines) if line.known]
     uses: dict[Use, list[int]] = {"soak": [], "dry": [], "wet": [], "late": [], "foam": [], "plate": []}
     for at, line, i in lines:
         if line.grams > 0:
-            uses[_use(line, i, bool(_liquids(lines)))].append(at)
-    maker = _Maker(a, bowl, facts, lines, uses, order)
+            uses[_use(line, i, _pouring(lines) is not None)].append(at)
+    maker = _Maker(a, facts, lines, uses, order)
     return Method(tuple((k, tuple(v)) for k, v in uses.items() if v), tuple(maker.steps()), _bowl_l(a), _left_over(lines, facts))
 
 
-def _liquids(lines: list[tuple[int, BatterLine, Ingredient]]) -> list[tuple[int, BatterLine, Ingredient]]:
-    return [x for x in lines if x[1].where == "batter" and x[2].group in LIQUIDS and x[2].water_g > 60 and x[2].thickening < 0.3]
+def _pouring(lines: list[tuple[int, BatterLine, Ingredient]]) -> tuple[int, BatterLine, Ingredient] | None:
+    """The main liquid of the bowl, where it pours."""
+    at = main_liquid((n, i, line.grams) for n, (_, line, i) in enumerate(lines) if line.where == "batter" and pours(i))
+    return None if at is None else lines[at]
 
 
 def _use(line: BatterLine, i: Ingredient, liquid: bool) -> Use:
@@ -73,7 +73,7 @@ def _use(line: BatterLine, i: Ingredient, liquid: bool) -> Use:
         return "late"
     if "whipped" in line.states:
         return "foam"
-    if i.id in ("flax_meal", "chia_meal", "chia_seeds", "psyllium_husk", "psyllium_powder") and liquid:
+    if i.id in SOAKED and liquid:
         return "soak"
     wet = i.water_g >= 25 or (
         i.group in ("fat_solid", "fat_oil", "nut_butter", "liquid_sweetener", "egg", "milk", "cultured_dairy")
@@ -88,17 +88,16 @@ class _Maker:
     def __init__(
         self,
         a: Analysis,
-        bowl: Bowl,
         facts: RecipeFacts,
         lines: list[tuple[int, BatterLine, Ingredient]],
         uses: dict[Use, list[int]],
         order: Order,
     ) -> None:
-        self.a, self.bowl, self.facts, self.lines, self.uses, self.order = a, bowl, facts, lines, uses, order
+        self.a, self.bowl, self.facts, self.lines, self.uses, self.order = a, a.bowl, facts, lines, uses, order
         self.form = a.batter.form
         self.inside = [x for x in lines if x[1].where == "batter" and x[1].grams > 0]
         self.gluten = any(i.gluten_strength > 0 and i.contains_gluten == "yes" for _, _, i in self.inside)
-        self.late_leaven = a.lift.latest_min is not None and a.lift.latest_min < bowl.rest_min
+        self.late_leaven = a.lift.latest_min is not None and a.lift.latest_min < a.bowl.rest_min
 
     def steps(self) -> list[Step]:
         before = sorted(self._before(), key=lambda s: -(s.minutes or 0))
@@ -135,8 +134,8 @@ class _Maker:
                 )
             )
         if soak := [x for x in self.inside if x[0] in self.uses["soak"]]:
-            liquids = _liquids(self.lines)
-            main = max(liquids, key=lambda x: x[1].grams)
+            main = _pouring(self.lines)
+            assert main is not None  # nothing is soaked where nothing pours
             times = sum(x[1].grams * (SOAK_PSYLLIUM if x[2].id.startswith("psyllium") else SOAK_TIMES) for x in soak)
             want = min(times, 0.8 * main[1].grams)
             minutes = max(5.0, max(x[2].absorption_minutes for x in soak))
@@ -388,7 +387,7 @@ def _names(lines: list[tuple[int, BatterLine, Ingredient]]) -> str:
 
 def _bowl_l(a: Analysis) -> float:
     """A bowl that holds the batter with its gas and leaves room to stir [L], in half litres: a little over twice the batter."""
-    litres = (a.batter_g / 1050 + (a.lift.air_ml + 0.3 * a.lift.co2_ml) / 1000) * 2.2
+    litres = (a.batter_g / DENSITY + (a.lift.air_ml + 0.3 * a.lift.co2_ml) / 1000) * 2.2
     return max(0.5, round(litres * 2 + 0.49) / 2)
 
 

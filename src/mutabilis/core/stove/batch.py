@@ -51,6 +51,6 @@ class Batch(BaseModel):
 
 
 def plan_of(batter: Batter, size: Size | None, facts: StoveFacts, order: Order) -> Batter:
-    """The batter of a version in the size that was asked for; a blender makes it drink at once. ValueError where the size cannot be."""
+    """The batter of a version in the size that was asked for; a blender makes it drink at once. CannotBe where the size cannot be."""
     sized = batter if size is None else scale(batter, size, facts)[0].batter
     return sized.model_copy(update={"blender": sized.blender or order == "blender"})

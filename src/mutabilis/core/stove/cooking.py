@@ -13,6 +13,7 @@ from ..heat.cooking import Cooking, cook, smokes_at
 from ..heat.pieces import Piece, reckon
 from ..heat.surfaces import Surface, heat_words
 from ..heat.tables import GreaseKey, HeatTables
+from ..roots import boundary
 from .events import Colour, Inside, SurfaceChosen
 from .fold import Load, State
 from .tables import StoveTables, TimeTable
@@ -60,15 +61,13 @@ def after_test(
         # A piece that is too dark is never answered with more heat, whatever the reckoning makes of the other side.
         dark = colour in ("dark", "burnt")
         low, high = max(90.0, celsius - ONE_MOVE_C), celsius - LEAST_MOVE_C if dark else min(320.0, celsius + ONE_MOVE_C)
-        for _ in range(7):
-            middle = (low + high) / 2
+
+        def paler(at_c: float) -> bool:
             # The search may step longer than the picture: it moves a knob, not a pixel.
-            tried = cook(
-                heat, form, thick, middle, grease, brown_factor=factor, cell=thick / 12_000, step=MAP_STEPS * heat.form[form].step_s
-            )
-            golden = (max(tried.first_brown, tried.second_brown) if dark else tried.first_brown) >= stove.colour["golden"]
-            low, high = (low, middle) if golden else (middle, high)
-        best = round((low + high) / 2)
+            tried = cook(heat, form, thick, at_c, grease, brown_factor=factor, cell=thick / 12_000, step=MAP_STEPS * heat.form[form].step_s)
+            return (max(tried.first_brown, tried.second_brown) if dark else tried.first_brown) < stove.colour["golden"]
+
+        best = round(sum(boundary(paler, low, high, 7)) / 2)
         while dark and not heat_words(surface, best - celsius) and celsius - best < ONE_MOVE_C:
             best -= 1
     then = reckon(heat, form, thick, best, grease, factor)

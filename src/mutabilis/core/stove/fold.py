@@ -187,7 +187,7 @@ def fold(plan: Batter, events: Sequence[Event], first_at: float | None = None) -
 class _Fold:
     def __init__(self, plan: Batter, first_at: float | None) -> None:
         self.kept_lines: list[LineState] = [
-            LineState(at, line.ingredient or "", line.grams if line.counts and not line.problem else 0.0, line.grams if line.counts and not line.problem else 0.0)
+            LineState(at, line.ingredient or "", line.grams if line.counts else 0.0, line.grams if line.counts else 0.0)
             for at, line in enumerate(plan.lines)
         ]  # fmt: skip
         self.owners: dict[tuple[int, int], str] = {}
@@ -370,7 +370,7 @@ def _batter(plan: Batter, state: State, known: Mapping[str, Ingredient], grams_o
     for line in state.lines:
         grams = grams_of(line)
         old = plan.lines[line.at] if line.at < len(plan.lines) else BatterLine(text=line.ingredient, ingredient=line.ingredient)
-        if not line.ingredient or (line.at < len(plan.lines) and (not old.counts or old.problem)):
+        if not line.ingredient or (line.at < len(plan.lines) and not old.counts):
             lines.append(old)
             continue
         i = known[line.ingredient]

@@ -5,9 +5,10 @@ from functools import cached_property
 
 from ..analysis.analysis import Analysis, analyse
 from ..balances.holdback import HoldBack, hold_back
-from ..balances.water import VOLUME_POWER, water
+from ..balances.water import water
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl, fill
+from ..batter.flow import VOLUME_POWER
 from ..diets.packs import PackReading
 from ..food.kitchen_measures import measure
 from ..food.learning import Lesson, Normal
@@ -64,7 +65,7 @@ class Guide:
     @cached_property
     def bowl(self) -> Bowl:
         """The bowl that it will be."""
-        return fill(self.to_be.batter, self.facts)
+        return self.to_be.bowl
 
     def _analysed(self, batter: Batter) -> Analysis:
         rules = {k: self.facts.diets[k] for k in self.batch.diets if k in self.facts.diets}
@@ -75,17 +76,22 @@ class Guide:
         """The method of the batter that it will be."""
         return method(self.to_be, self.facts, self.batch.order)
 
+    @cached_property
+    def plan_method(self) -> Method:
+        """The method of the plan."""
+        return method(self.planned, self.facts, self.batch.order)
+
     # ---- weighing
 
     @cached_property
     def held(self) -> HoldBack | None:
         """What to hold back of the liquid, by the way it is measured; the plan's, so that the mark does not move under the pour."""
-        return hold_back(fill(self.planned.batter, self.facts), "scale" if self.with_scale else "cups")
+        return hold_back(self.planned.bowl, "scale" if self.with_scale else "cups")
 
     @cached_property
     def lines(self) -> tuple[WeighLine, ...]:
         """What goes into the bowl, in the order in which it is weighed; the liquid that is held back comes last of the wet."""
-        uses = {at: use for use, places in method(self.planned, self.facts, self.batch.order).uses for at in places}
+        uses = {at: use for use, places in self.plan_method.uses for at in places}
         held = self._held_at()
         found = [self._weigh(x, uses.get(x.at, "dry"), held) for x in self.state.lines if self._weighed(x)]
         return tuple(sorted(found, key=lambda x: (ORDER.index(x.use) if x.use in ORDER else 9, x.at == held, x.at)))
@@ -149,11 +155,11 @@ class Guide:
         """The work counted back from the first piece, where one was named."""
         if self.state.first_at is None:
             return None
-        plan = method(self.planned, self.facts, self.batch.order)
-        bowl = fill(self.planned.batter, self.facts)
         seconds = self._first_reckoned() or 180.0
         lines = sum(1 for x in self.state.lines if self._weighed(x))
-        return count_back(plan, self.state.first_at, self.now, bowl.rest_min, seconds, lines, self.facts.stove.time)
+        return count_back(
+            self.plan_method, self.state.first_at, self.now, self.planned.bowl.rest_min, seconds, lines, self.facts.stove.time
+        )
 
     def _first_reckoned(self) -> float | None:
         surface = self.surfaces[0] if self.surfaces else None
@@ -219,11 +225,10 @@ class Guide:
         bowl = fill(inside, self.facts)
         seen = self._seen()
         minutes = seen[-1].minutes if seen else self._minutes(self.now)
-        can, why = ways(fill(self.planned.batter, self.facts), self.planned.water.spread_cm)
+        can, why = ways(self.planned.bowl, self.planned.water.spread_cm)
         target = self._target_at(minutes)
         offset = offset_prior(self.facts, self.learned.get("piece_offset", {}))
-        rest = fill(self.planned.batter, self.facts).rest_min
-        advice = advise(inside, self.planned.batter, self.facts, seen, rest, offset) if bowl.portions else None
+        advice = advise(inside, self.planned.batter, self.facts, seen, self.planned.bowl.rest_min, offset) if bowl.portions else None
         portion = self.planned.yields.portion_ml
         volumes = sorted({*self.facts.stove.judge.scoops_ml, portion})
         times = [(ml, (ml / self.facts.stove.judge.spread_ml) ** VOLUME_POWER) for ml in volumes]

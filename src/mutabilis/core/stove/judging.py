@@ -6,16 +6,20 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from ..balances.lift import FOAM_ML_PER_G, FOLDED
-from ..balances.water import TEST_ML, VOLUME_POWER, absorption_doubt, spread_from_stress, stress_from_spread, water, yield_stress
+from ..balances.water import absorption_doubt, water
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl, Portion, drinking_minutes, fill
+from ..batter.flow import TEST_ML, VOLUME_POWER, flow_of, spread_from_stress, stress_from_spread
+from ..batter.main_liquid import main_liquid
 from ..food.coefficients import per_gram
-from ..food.ingredients import LIQUIDS
 from ..food.learning import Normal
+from ..roots import boundary
 from .events import BowlJudged, Way
 from .facts import StoveFacts
 from .tables import JudgeTable
 
+LEAST_STRESS_PA = 0.02  # thinner than this, the relation of spread and stress no longer holds
+HEAP_CM = 4.0  # what nothing free to flow stands as
 FOAM_ML_PER_100G = 15.0  # more air than this, and a spread tells nothing
 OFFSET = "piece_offset"
 SURPRISE = 3.0  # standard deviations
@@ -88,17 +92,11 @@ class Belief:
 
     def spread(self, minutes: float, more: float = 0.0, at: int = 0) -> float:
         """Spread of 60 mL [cm] after so many drinking minutes, with `more` grams of portion `at`."""
-        swollen = free = wet = thick = 0.0
-        for n, p in enumerate(self.portions):
-            per = per_gram(p.ingredient, minutes, self.thirst[n])
-            grams = max(0.0, self.amounts[n] + (more if n == at else 0.0))
-            swollen += grams * per.flow_solid
-            free += grams * per.flow_free
-            wet += grams * per.wet
-            thick += grams * per.thick
-        if free <= 0 or swollen + free <= 0:
-            return 4.0
-        return spread_from_stress(max(0.02, yield_stress(swollen / (swollen + free), thick / wet if wet > 0 else 0.0)))
+        stress = flow_of(
+            (max(0.0, self.amounts[n] + (more if n == at else 0.0)), per_gram(p.ingredient, minutes, self.thirst[n]))
+            for n, p in enumerate(self.portions)
+        ).stress_pa
+        return HEAP_CM if stress is None else spread_from_stress(max(LEAST_STRESS_PA, stress))
 
 
 def believe(
@@ -205,7 +203,7 @@ def _seen(j: BowlJudged, f: JudgeTable, target_cm: float) -> tuple[float, float]
     if j.way == "piece":
         return j.value, f.piece_sd_cm
     # A spread of another volume is brought to 60 mL through its stress.
-    return spread_from_stress(max(0.02, stress_from_spread(max(j.value, 2.0), j.volume_ml))), f.spread_sd_cm
+    return spread_from_stress(max(LEAST_STRESS_PA, stress_from_spread(max(j.value, 2.0), j.volume_ml))), f.spread_sd_cm
 
 
 def _what(bowl: Bowl, thin: bool) -> tuple[int | None, bool]:
@@ -213,19 +211,14 @@ def _what(bowl: Bowl, thin: bool) -> tuple[int | None, bool]:
     if thin:
         flours = [n for n, p in enumerate(bowl.portions) if p.ingredient.is_flour and p.ingredient.is_drinker]
         return max(flours, key=lambda n: bowl.portions[n].grams, default=None), True
-    liquids = [n for n, p in enumerate(bowl.portions) if p.ingredient.group in LIQUIDS and p.ingredient.water_g > 60]
-    return max(liquids, key=lambda n: (bowl.portions[n].ingredient.thickening < 0.2, bowl.portions[n].grams), default=None), False
+    return main_liquid((n, p.ingredient, p.grams) for n, p in enumerate(bowl.portions)), False
 
 
 def _solve(belief: Belief, minutes: float, at: int, target: float) -> float:
     """Grams more of portion `at` at which the spread is `target` [cm]: bisection."""
-    low, high = 0.0, 0.6 * sum(belief.amounts)
-    up = belief.spread(minutes, high, at) > belief.spread(minutes, 0.0, at)
-    for _ in range(40):
-        middle = (low + high) / 2
-        beyond = belief.spread(minutes, middle, at) > target
-        low, high = (low, middle) if beyond == up else (middle, high)
-    return low
+    most = 0.6 * sum(belief.amounts)
+    up = belief.spread(minutes, most, at) > belief.spread(minutes, 0.0, at)
+    return boundary(lambda more: (belief.spread(minutes, more, at) > target) != up, 0.0, most)[0]
 
 
 def _mean_thirst(belief: Belief) -> float:

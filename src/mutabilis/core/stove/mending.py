@@ -11,10 +11,12 @@ from ..adapt.wishes import Wishes
 from ..analysis.analysis import Analysis, analyse
 from ..balances.entry import Ledger
 from ..batter.batter import Batter
-from ..batter.bowl import drinking_minutes, fill
+from ..batter.bowl import drinking_minutes
+from ..batter.main_liquid import main_liquid, thins
 from ..diets.packs import PackReading
 from ..food.ingredients import LIQUIDS, Ingredient
 from ..measures.profile import Profile
+from ..roots import boundary
 from .events import Target
 from .facts import StoveFacts
 from .fold import LineState, State, will_be
@@ -61,7 +63,7 @@ class Mender:
         self.plan, self.state, self.facts, self.profile, self.diets = plan, state, facts, profile, diets
         self.readings, self.larder = readings, larder
         self.before = analyse(plan, facts, profile, {}, readings)
-        bowl = fill(plan, facts)
+        bowl = self.before.bowl
         self.minutes = drinking_minutes(bowl.rest_min, bowl.pace, plan.blender)
 
     def over(self, at: int) -> tuple[Offer, ...]:
@@ -139,7 +141,7 @@ class Mender:
         best: tuple[float, Offer] | None = None
         for x in self.state.lines:
             i = self.facts.ingredients.get(x.ingredient)
-            if x.at == at or i is None or x.none_left or not (i.is_flour or (i.group in LIQUIDS and i.water_g > 60)):
+            if x.at == at or i is None or x.none_left or not (i.is_flour or thins(i)):
                 continue
             grams = self._settle(x, {})
             if grams is None or grams < x.poured or abs(grams - max(x.target, x.poured)) < 0.5:
@@ -181,11 +183,10 @@ class Mender:
 
     def _liquid(self, except_for: int) -> LineState | None:
         """The main liquid that can still be changed, the one that pours best first."""
-        open_ = [
-            x for x in self.state.lines
-            if x.at != except_for and not x.none_left and (i := self.facts.ingredients.get(x.ingredient)) and i.group in LIQUIDS and i.water_g > 60
-        ]  # fmt: skip
-        return max(open_, key=lambda x: (self.facts.ingredients[x.ingredient].thickening < 0.2, x.target), default=None)
+        known = self.facts.ingredients
+        open_ = [x for x in self.state.lines if x.at != except_for and not x.none_left and x.ingredient in known]
+        found = main_liquid((n, known[x.ingredient], x.target) for n, x in enumerate(open_))
+        return None if found is None else open_[found]
 
     def _settle(self, line: LineState, targets: Mapping[int, Target]) -> float | None:
         """Grams of a line in all [g] that bring the yield stress back to the plan's, every other line as it will be; None where the plan
@@ -195,7 +196,7 @@ class Mender:
             return None
         batter = self._with(targets)
         known = self.facts.ingredients
-        places = [n for n, x in enumerate(batter.lines) if x.counts and not x.problem and (x.grams > 0 or n == line.at)]
+        places = [n for n, x in enumerate(batter.lines) if x.counts and (x.grams > 0 or n == line.at)]
         if line.at not in places:
             return None
         portions = [(known[batter.lines[n].ingredient or ""], batter.lines[n].grams) for n in places]
@@ -209,7 +210,7 @@ class Mender:
         """The targets that turn the lines of this batch into another batter, new things appended."""
         wanted: dict[str, float] = {}
         for x in batter.lines:
-            if x.counts and not x.problem and x.ingredient:
+            if x.counts and x.ingredient:
                 wanted[x.ingredient] = wanted.get(x.ingredient, 0.0) + x.grams
         targets: dict[int, Target] = {}
         for line in self.state.lines:
@@ -238,10 +239,7 @@ def _thicken(portions: list[tuple[Ingredient, float]], at: int, tau: float, minu
     low, high = 0.0, 3 * now + 50
     if not stress(low) <= tau <= stress(high):
         return None
-    for _ in range(40):
-        middle = (low + high) / 2
-        low, high = (middle, high) if stress(middle) < tau else (low, middle)
-    return to_step(i, low)
+    return to_step(i, boundary(lambda grams: stress(grams) < tau, low, high)[0])
 
 
 def _moved(before: Ledger, after: Ledger) -> Moved:

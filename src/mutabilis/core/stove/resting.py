@@ -1,10 +1,11 @@
 """The rest: from when the drinkers have drunk until the lift has gone too far; by the minute."""
 
-import math
 from dataclasses import dataclass
 
 from ..balances.lift import latest_minute, left_after
 from ..batter.bowl import BLENDER_MIN, Bowl
+from ..food.coefficients import absorbed_share
+from ..roots import boundary
 from .tables import TimeTable
 
 DRUNK = 0.9  # of all that the drinkers will take
@@ -57,9 +58,4 @@ def _drunk_at(bowl: Bowl) -> float:
     whole = sum(m for m, _ in drinkers)
     if whole <= 0:
         return 0.0
-    low, high = 0.0, max(t for _, t in drinkers) + 1.0
-    for _ in range(40):
-        middle = (low + high) / 2
-        held = sum(m * (1 - math.exp(-2.303 * middle / t)) if t > 0 else m for m, t in drinkers)
-        low, high = (middle, high) if held < DRUNK * whole else (low, middle)
-    return high
+    return boundary(lambda m: sum(g * absorbed_share(m, t) for g, t in drinkers) < DRUNK * whole, 0.0, max(t for _, t in drinkers) + 1.0)[1]

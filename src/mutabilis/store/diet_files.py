@@ -4,13 +4,14 @@ import contextlib
 import json
 import os
 import threading
+from dataclasses import replace
 from pathlib import Path
 
 from mutabilis.core.diets.rules import Clause, DietRule, check_rule, read_rule
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.facts import AllFacts
+from mutabilis.data import read_rules
 
-from . import with_rules
 from .own_files import text_of
 
 
@@ -24,7 +25,7 @@ class OwnDiets:
         self.revision = 0
 
     def over(self, facts: AllFacts) -> AllFacts:
-        """AllFacts with the kitchen's own diets beside the shipped ones; files with a mistake are named in `faults`."""
+        """The facts with the kitchen's own diets beside the shipped ones; files with a mistake are named in `faults`."""
         paths = {}
         for path in sorted(self._folder.glob("*.toml")) if self._folder.is_dir() else ():
             with contextlib.suppress(ValueError, OSError):  # a file that cannot be read is a fault, which with_rules names
@@ -81,6 +82,17 @@ class OwnDiets:
                 raise NotKnown(key)
             path.unlink()
             self.revision += 1
+
+
+def with_rules(facts: AllFacts, folder: Path) -> AllFacts:
+    """The facts with a kitchen's own diets beside the shipped ones; a file with a mistake is named in `faults`, and a shipped
+    diet is never replaced by an own file of the same key."""
+    if not folder.is_dir():
+        return facts
+    own, faults = read_rules(folder, facts.ingredients, text_of)
+    taken = [f"{rule.key}: a shipped diet has this key; give yours another" for key, rule in own.items() if key in facts.diets]
+    fresh = facts.with_own((), (rule for key, rule in own.items() if key not in facts.diets))
+    return replace(fresh, faults=(*facts.faults, *faults, *taken))
 
 
 def written(rule: DietRule) -> str:

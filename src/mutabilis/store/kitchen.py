@@ -20,8 +20,9 @@ from mutabilis.core.diets.packs import PackReading, standing
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.pack_labels import Label, infer
 from mutabilis.core.measures.profile import Profile
+from mutabilis.data import load_facts
 
-from . import load_facts, with_rules
+from .diet_files import with_rules
 from .own_files import toml_of
 
 T = TypeVar("T")
@@ -29,7 +30,7 @@ T = TypeVar("T")
 
 @dataclass(frozen=True, slots=True)
 class Kitchen:
-    """AllFacts with the kitchen's own beside them, its profile, and the pack readings that stand."""
+    """The facts with the kitchen's own beside them, its profile, and the pack readings that stand."""
 
     facts: AllFacts
     profile: Profile = field(default_factory=Profile)
