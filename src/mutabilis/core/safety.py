@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 
 class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     source: Annotated[str, Field(min_length=10)]
 
@@ -40,7 +40,7 @@ class Keep(_Part):
 class Say(BaseModel):
     """The sentences, with their figures in braces."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     cook_through: str
     cooked: str
@@ -53,7 +53,7 @@ class Say(BaseModel):
 class Safety(BaseModel):
     """All of it: the safe centre, cold and hot holding, reheating, the time between, and how long things keep."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     centre: Heat
     cold: Heat

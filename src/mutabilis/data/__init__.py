@@ -25,11 +25,18 @@ from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.safety import Safety
 from mutabilis.core.stove.tables import StoveTables
 
+from .compiled import kept
+
 HERE = files(__package__)
 
 
 @cache
 def load_facts() -> AllFacts:
+    """Everything shipped, as `read_facts` reads it."""
+    return kept(read_facts)
+
+
+def read_facts() -> AllFacts:
     """Everything shipped, checked as it is read. A diet file with a mistake is named in `faults`; the rest still works."""
     ingredients = load_ingredients()
     forms = Known[FormKey, Form]({k: Form.model_validate({"key": k, **v}) for k, v in _toml("forms.toml").items()})

@@ -14,7 +14,7 @@ class Usage(BaseModel):
     """How an ingredient is used as a swap: `least` and `most` are shares of its basis, `replaces` maps a group to how far
     it is from it (0 the same thing, 1 a stranger), `oddness` what it costs to have to buy it."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     ingredient: str
     role: str
@@ -30,7 +30,7 @@ class Usage(BaseModel):
 class Notice(BaseModel):
     """A change a cook would notice, as a share of the base (of the batter at `least`) or in meq, and its weight."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     share: float = 0.0
     least: float = 0.0
@@ -41,7 +41,7 @@ class Notice(BaseModel):
 class Family(BaseModel):
     """Things alike in taste or in risk: at most `new` of them at once, and together at most the share `most` of the flours."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     members: tuple[str, ...]
     new: int = 1
@@ -55,7 +55,7 @@ class Family(BaseModel):
 class StandIn(BaseModel):
     """What stands in for things folded in or served with a piece: of `kind`, the first of `by` that fits, gram for gram."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     kind: tuple[str, ...]
     by: tuple[str, ...]
@@ -64,7 +64,7 @@ class StandIn(BaseModel):
 class FlavourMend(BaseModel):
     """How a taste is made good; `needs` any one of these, which the guest must be allowed."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     words: str
     needs: tuple[str, ...] = ()
@@ -73,7 +73,7 @@ class FlavourMend(BaseModel):
 class Flavour(BaseModel):
     """A taste that goes with its bearers, and the ways to make it good, the best first."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     bearers: tuple[str, ...]
     words: str
@@ -83,7 +83,7 @@ class Flavour(BaseModel):
 class Craft(BaseModel):
     """All of the craft: usages, members of a role, how far a kept line may move, what is noticed."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     usages: tuple[Usage, ...]
     members: dict[str, int]

@@ -53,7 +53,7 @@ class Ingredient(BaseModel):
     or label values. `egg_equivalents_per_g` is the set it brings, with its own basis in `set_source`.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     id: str
     name: str

@@ -137,6 +137,13 @@ class Names:
         self._guessable = sorted(w for w in self._vocabulary - listed if len(w) >= 5)
         self.resolve = lru_cache(maxsize=4096)(self._resolve)
 
+    def __getstate__(self) -> dict[str, object]:
+        return {k: v for k, v in self.__dict__.items() if k != "resolve"}
+
+    def __setstate__(self, state: dict[str, object]) -> None:
+        self.__dict__.update(state)
+        self.resolve = lru_cache(maxsize=4096)(self._resolve)
+
     def _read_names(self, table: Mapping[str, Mapping[str, object]]) -> None:
         for ingredient in self.ingredients.values():
             named = Named(((ingredient.id, 1.0),), "high")

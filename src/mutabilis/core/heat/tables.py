@@ -13,7 +13,7 @@ STEP_S = 1.0
 class Crumb(BaseModel):
     """What the crumb is made of, in SI units and °C, as in the data file."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     conductivity: float
     density: float
@@ -30,7 +30,7 @@ class Crumb(BaseModel):
 class Brown(BaseModel):
     """Browning by Arrhenius: `reference_s` at `reference_c` count 1."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     activation: float
     gas_constant: float
@@ -46,7 +46,7 @@ class Brown(BaseModel):
 class Air(BaseModel):
     """The air over a piece."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     room_c: float
     contact: float
@@ -56,7 +56,7 @@ class FormHeat(BaseModel):
     """How a form meets its heat; `above` None where only air is above, and then it is turned; `steamed` the share of the batter that
     must have gone as steam before it is crisp; `step_s` the step of the reckoning [s], longer where all is slow."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     contact: float
     above: float | None = None
@@ -75,7 +75,7 @@ class FormHeat(BaseModel):
 class Grease(BaseModel):
     """What grease does to contact and browning [-], and the fat it gives a piece [g per 100 cm² and side]."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     label: str
     contact: float
@@ -86,7 +86,7 @@ class Grease(BaseModel):
 class HeatTables(BaseModel):
     """All that is known of heat, from the data file."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     crumb: Crumb
     brown: Brown
@@ -102,7 +102,7 @@ class HeatTables(BaseModel):
 class Turning(BaseModel):
     """How wide a piece can be turned by how well it holds [cm], and the heats that are tried for it, from the surface's own [°C]."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     turn_floor_cm: float
     turn_comfort_cm: float

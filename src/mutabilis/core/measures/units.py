@@ -10,7 +10,7 @@ from .profile import CupMl, Profile, TbspMl
 class Unit(BaseModel):
     """One unit: `ml` [mL] or `g` [g] of one, or `of` a size of the profile times `times`."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     key: str
     kind: Literal["mass", "volume", "profile", "piece"]
@@ -29,7 +29,7 @@ class Unit(BaseModel):
 class Heap(BaseModel):
     """How full a spoon is: `times` a level one, with relative uncertainty `spread`."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     key: str
     times: float
@@ -39,7 +39,7 @@ class Heap(BaseModel):
 class Source(BaseModel):
     """The cup and table spoon [mL] that recipes of some origin are written in; `cup` names the cup where a kitchen may take it for its own."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     words: str
     cup: str
@@ -50,7 +50,7 @@ class Source(BaseModel):
 class Units(BaseModel):
     """All units by the names cooks give them, and the sizes of eggs and fruit."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     by_name: dict[str, Unit]
     heaps: dict[str, Heap]

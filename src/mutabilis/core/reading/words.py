@@ -57,14 +57,24 @@ class Words:
         wrong = self.passed & (set(self.danger) | self.claim_words | {"free", "not", "no", "non"})
         if wrong:
             raise ValueError(f"preparation.toml: passed over, and also a claim or a danger: {', '.join(sorted(wrong))}")
-        # One line asks the same of the same stretch of words again and again.
-        self.scan = lru_cache(maxsize=4096)(self._scan)
-        self.tokens = lru_cache(maxsize=4096)(self._tokens)
-        self.is_amount = lru_cache(maxsize=8192)(self._is_amount)
+        self._remember()
         self.claim = re.compile(
             rf"\b(?:(?:{'|'.join(sorted(self.free_of))})[\s-]free|plant[\s-]based|non[\s-]dairy|{'|'.join(sorted(self.claim_words))})\b",
             re.IGNORECASE,
         )
+
+    def _remember(self) -> None:
+        """One line asks the same of the same stretch of words again and again."""
+        self.scan = lru_cache(maxsize=4096)(self._scan)
+        self.tokens = lru_cache(maxsize=4096)(self._tokens)
+        self.is_amount = lru_cache(maxsize=8192)(self._is_amount)
+
+    def __getstate__(self) -> dict[str, object]:
+        return {k: v for k, v in self.__dict__.items() if k not in ("scan", "tokens", "is_amount")}
+
+    def __setstate__(self, state: dict[str, object]) -> None:
+        self.__dict__.update(state)
+        self._remember()
 
     def _tokens(self, text: str) -> tuple[str, ...]:
         """Lower-case words in the singular, letters of any script kept, numbers and marks as they are."""

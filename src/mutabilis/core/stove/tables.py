@@ -11,7 +11,7 @@ WHOLE_EGG = 0.55
 
 
 class _Table(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class ScaleTable(_Table):
