@@ -25,7 +25,7 @@ EGG_RICH, DOUBLED = 0.35, 1.9  # share of the set from eggs, and factor, from wh
 class Pan(BaseModel):
     """A pan or tray by its sides [cm]: round (diameter), square (side), tray (two sides)."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     shape: Literal["round", "square", "tray"]
     a: Length
@@ -47,7 +47,7 @@ class Size(BaseModel):
     """How the size is asked for. `amount` is the factor, the pieces, the eggs, or the loads of the iron; `iron_ml` what one load
     takes [mL]; two pans, the batter's own and the other one."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     by: Literal["factor", "pieces", "eggs", "pan", "iron"]
     amount: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] = 1.0

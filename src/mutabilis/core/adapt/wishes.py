@@ -20,7 +20,7 @@ class Wishes(BaseModel):
     bought, for the answers that look there. `minutes` is the time at hand before the first piece;
     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     diets: Annotated[tuple[Key, ...], Field(max_length=30)] = ()
     servings: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None

@@ -19,7 +19,7 @@ RANGE = "an amount given as a range"  # the note that a line so given carries
 class Form(BaseModel):
     """One member of the family and the bands in which it works; units as in the data file."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     key: FormKey
     label: str
@@ -46,7 +46,7 @@ class BatterLine(BaseModel):
     only wished for ("gluten-free if needed"); `guessed`, the spelling it was read by where that is not its own.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     text: Annotated[str, Field(max_length=2000)] = ""
     ingredient: Annotated[str | None, Field(max_length=80)] = None
@@ -98,7 +98,7 @@ class Batter(BaseModel):
     """Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
     piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     lines: Annotated[tuple[BatterLine, ...], Field(max_length=200)]
     form: FormKey = "griddle"

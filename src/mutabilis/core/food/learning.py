@@ -37,7 +37,7 @@ class Lesson(BaseModel):
     """One thing learned from one batch: the belief before and after. `absorption`: the thirst of an ingredient, as a factor of the table;
     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     kind: Kind
     subject: Annotated[str, Field(max_length=80)]

@@ -15,7 +15,7 @@ TspMl = Annotated[float, Field(gt=2, lt=10)]
 class Profile(BaseModel):
     """How this kitchen measures, and the schools it follows where cooks disagree."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     cup_ml: CupMl = US_CUP_ML
     tbsp_ml: TbspMl = US_TBSP_ML

@@ -18,7 +18,7 @@ class NewBatch(BaseModel):
     """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed. The id
     may be chosen by whoever starts it, so that a start sent twice is one batch."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     version: Annotated[str, Field(max_length=40)]
     id: Id | None = None
@@ -32,7 +32,7 @@ class NewBatch(BaseModel):
 class Batch(BaseModel):
     """A batch under way or over. `plan` is the version in the size that was asked for, and never changes; `mark` tells it from the others."""
 
-    model_config = ConfigDict(frozen=True, defer_build=True)
+    model_config = ConfigDict(frozen=True)
 
     id: str
     version_id: str

@@ -31,7 +31,7 @@ Change = Annotated[float, Field(ge=-100_000, le=1_000_000, allow_inf_nan=False)]
 class _Event(BaseModel):
     """An event: its id, and when it happened [s since 1970, UTC]."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     id: Id
     at: Seconds
@@ -104,7 +104,7 @@ class NoneLeft(_Event):
 class Target(BaseModel):
     """What a line is now to weigh in all [g]; a line that was not there is appended under its ingredient."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")
 
     line: LineAt
     ingredient: Annotated[str, Field(max_length=80)]
@@ -281,4 +281,4 @@ Event = Annotated[
     | Finished | Undone,
     Field(discriminator="kind"),
 ]  # fmt: skip
-EVENT: TypeAdapter[Event] = TypeAdapter(Event, config=ConfigDict(defer_build=True))
+EVENT: TypeAdapter[Event] = TypeAdapter(Event)
