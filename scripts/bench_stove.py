@@ -76,7 +76,11 @@ def year(folder: Path) -> None:
     version = book.add("Ridge rye cakes", NewVersion(batter=plan))
     for n in range(BATCHES):
         batch = stove.start(secrets.token_hex(8), version.id, plan, (), f"table {n}", None, "two_bowls", 1000.0 * n)
-        closing = None if n >= BATCHES - 3 else Closing(1000.0 * n + 900, 11, 12.8, 4, "", True, ())
+        closing = (
+            None
+            if n >= BATCHES - 3
+            else Closing(finished=1000.0 * n + 900, pieces=11, planned=12.8, stars=4, note="", good=True, lessons=())
+        )
         stove.append(batch.id, _morning(plan), 1.0, lambda b, f, c=closing: ((), c))
     total = database.connection().execute("SELECT count(*) FROM batch_event").fetchone()[0]
     print(f"a year: {BATCHES} batches, {total} events, 3 of them under way")

@@ -50,5 +50,7 @@ def test_what_is_kept_says_what_was_read(facts):
     from mutabilis.core.reading.reading import read_lines
     from mutabilis.data import read_facts
 
-    text = "200 g plain flour\n1 flax egg\n250 ml semi skimmed milk\n1 heaped tsp baking powder, sifted\n2 tbsp walnut butter or almond butter"
+    text = (
+        "200 g plain flour\n1 flax egg\n250 ml semi skimmed milk\n1 heaped tsp baking powder, sifted\n2 tbsp walnut butter or almond butter"
+    )
     assert read_lines(text, read_facts(), Profile()) == read_lines(text, pickle.loads(pickle.dumps(facts)), Profile())

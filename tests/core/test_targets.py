@@ -25,7 +25,9 @@ def aim(facts, profile):
         base = Batter(lines=read_lines(text, facts, profile), form=form)
         wished = Wishes(**wishes)
         before = analyse(base, facts, profile)
-        gathered = Gathering(base, wished, wished.rules(facts), facts, profile, None, course).gather()
+        gathered = Gathering(
+            base=base, wishes=wished, rules=wished.rules(facts), facts=facts, profile=profile, readings=None, course=course
+        ).gather()
         return before, targets(before, fill(base, facts), wished, gathered, course, facts), gathered
 
     return run

@@ -15,9 +15,17 @@ def write(facts, profile):
 
     def run(text, grams, diets=(), times=1.0, servings=4.0):
         base = Batter(lines=read_lines(text, facts, profile)).scaled(times)
-        writer = Writer(base, Wishes(diets=diets).rules(facts), facts, profile, {}, resized=times != 1.0)
+        writer = Writer(base=base, rules=Wishes(diets=diets).rules(facts), facts=facts, profile=profile, readings={}, resized=times != 1.0)
         had = {x.ingredient: x.grams for x in base.lines}
-        rounded = [(Candidate(facts.ingredients[k], had.get(k, 0.0), 0, 9e9, k not in had, "x", 0, 0), g) for k, g in grams.items()]
+        rounded = [
+            (
+                Candidate(
+                    ingredient=facts.ingredients[k], base_g=had.get(k, 0.0), low=0, high=9e9, new=k not in had, role="x", cost=0, oddness=0
+                ),
+                g,
+            )
+            for k, g in grams.items()
+        ]
         return {x.ingredient: x for x in writer.batter(rounded, "griddle", servings).lines}, writer
 
     return run

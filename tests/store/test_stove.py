@@ -89,7 +89,9 @@ def test_finished_it_is_in_the_log_and_the_book_and_teaches_until_it_is_taken_up
 
     def closes(batch, fresh):
         s = fold(batch.plan, batch.events)
-        return (), None if s.finished is None else Closing(s.finished, 9, 10.4, 5, "light", True, (lesson,))
+        return (), None if s.finished is None else Closing(
+            finished=s.finished, pieces=9, planned=10.4, stars=5, note="light", good=True, lessons=(lesson,)
+        )
 
     for _ in range(2):
         assert stove.append(batch.id, [done], 2000.0, closes).finished == 2000
@@ -106,7 +108,12 @@ def test_finished_it_is_in_the_log_and_the_book_and_teaches_until_it_is_taken_up
 def test_a_batch_that_was_given_up_made_nothing(house):
     database, stove, version = house
     batch = begin(stove, version)
-    stove.append(batch.id, [event("finished", 2000)], 2000.0, lambda b, f: ((), Closing(2000, 0, 10.4, None, "", True, ())))
+    stove.append(
+        batch.id,
+        [event("finished", 2000)],
+        2000.0,
+        lambda b, f: ((), Closing(finished=2000, pieces=0, planned=10.4, stars=None, note="", good=True, lessons=())),
+    )
     assert stove.log()[1] == 1 and Book(database).sheet(version.batter_id).made == ()
 
 
@@ -125,7 +132,12 @@ def test_what_was_learned_can_be_forgotten_and_remembered(house):
     _, stove, version = house
     batch = begin(stove, version)
     lesson = Lesson(kind="pace", subject="griddle", batch=batch.id, before_mean=0, before_sd=0.25, after_mean=0.1, after_sd=0.1)
-    stove.append(batch.id, [event("finished", 2000)], 2000.0, lambda b, f: ((), Closing(2000, 1, 1, None, "", True, (lesson,))))
+    stove.append(
+        batch.id,
+        [event("finished", 2000)],
+        2000.0,
+        lambda b, f: ((), Closing(finished=2000, pieces=1, planned=1, stars=None, note="", good=True, lessons=(lesson,))),
+    )
     before = stove.revision
     assert stove.forget("pace", "griddle") == 1 and stove.lessons() == () and stove.revision > before
     assert stove.forget("pace", "griddle", back=True) == 1 and len(stove.lessons()) == 1
@@ -218,7 +230,10 @@ def test_the_log_is_paged_the_latest_first(house):
     for n in range(7):
         b = begin(stove, version, f"{n:016x}")
         stove.append(
-            b.id, [event("finished", 2000 + n)], 2000.0 + n, lambda b, f, n=n: ((), Closing(2000.0 + n, n, 10.0, None, "", True, ()))
+            b.id,
+            [event("finished", 2000 + n)],
+            2000.0 + n,
+            lambda b, f, n=n: ((), Closing(finished=2000.0 + n, pieces=n, planned=10.0, stars=None, note="", good=True, lessons=())),
         )
     first, total = stove.log(0, 3)
     second, _ = stove.log(3, 3)

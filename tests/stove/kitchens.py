@@ -78,7 +78,7 @@ def one_batch(plan: Batter, facts: AllFacts, seed: int, way: Way = "scale", test
 
     def truth(amounts: dict[int, float], minutes: float) -> float:
         drunk = tuple(thirst.get(p.ingredient.id, 1.0) for p in bowl.portions)
-        belief = Belief(bowl.portions, tuple(amounts[p.line] for p in bowl.portions), drunk, 0.0)
+        belief = Belief(portions=bowl.portions, amounts=tuple(amounts[p.line] for p in bowl.portions), thirst=drunk, offset=0.0)
         return belief.spread(drinking_minutes(minutes, bowl.pace, plan.blender))
 
     wait = max(1.0, 0.5 * window(bowl, plan.blender, facts.stove.time).earliest_min)
@@ -89,7 +89,7 @@ def one_batch(plan: Batter, facts: AllFacts, seed: int, way: Way = "scale", test
         # Nobody taps to the second.
         seen = truth(real, max(0.5, minutes + dice.gauss(0, 0.5))) + dice.gauss(0, RULER_CM)
         judged.append((BowlJudged(id=f"{900 + k:016x}", at=0, way="spread", value=max(4.0, seen)), minutes, dict(added)))
-        since = [Seen(j, t, {x: added[x] - then.get(x, 0.0) for x in added}) for j, t, then in judged]
+        since = [Seen(judged=j, minutes=t, since={x: added[x] - then.get(x, 0.0) for x in added}) for j, t, then in judged]
         advice = advise(in_bowl(plan, fold(plan, events), known), plan, facts, since, bowl.rest_min, offset_prior(facts, {}))  # type: ignore[arg-type]
         if advice is None or advice.ingredient is None:
             break

@@ -126,7 +126,7 @@ def test_the_taps_of_the_cook_correct_the_next_times():
     assert after.run.turn_s < guide(chosen(), *more).run.turn_s <= 1.3 * turn + 1
     test_only = [event("load_on", 6000, load=0, pieces=1, test=True, portion_ml=24), event("turned", 6040, load=0)]
     assert guide(chosen(), *test_only).run.turn_s == pytest.approx(turn)  # a test piece is of another size
-    known = guide(chosen(), learned={"pace": {"griddle": Normal(math.log(1.2), 0.08)}})
+    known = guide(chosen(), learned={"pace": {"griddle": Normal(mean=math.log(1.2), sd=0.08)}})
     assert known.run.turn_s == pytest.approx(1.2 * turn)
 
 

@@ -29,7 +29,7 @@ OFFSET = offset_prior(FACTS, {})
 
 
 def seen(value, minutes=10.0, way="spread", volume=60.0, since=None):
-    return Seen(event("judged", way=way, value=value, volume_ml=volume), minutes, since or {})
+    return Seen(judged=event("judged", way=way, value=value, volume_ml=volume), minutes=minutes, since=since or {})
 
 
 def weighed():
@@ -59,7 +59,7 @@ def test_a_measured_spread_runs_back_to_the_true_thirst():
     """With a perfect ruler and a wide prior, what is believed gives back what was seen."""
     bowl = fill(weighed(), FACTS)
     thirst = tuple(1.12 if p.ingredient.is_drinker else 1.0 for p in bowl.portions)
-    true = Belief(bowl.portions, tuple(p.grams for p in bowl.portions), thirst, 0.0).spread(10.0)
+    true = Belief(portions=bowl.portions, amounts=tuple(p.grams for p in bowl.portions), thirst=thirst, offset=0.0).spread(10.0)
     sure = FACTS.stove.judge.model_copy(update={"spread_sd_cm": 0.01, "clock_min": 0.0})
     facts = replace(FACTS, stove=FACTS.stove.model_copy(update={"judge": sure}))
     _, after, learned, left, _ = believe(weighed(), facts, [seen(true)], OFFSET, 11.4)
@@ -135,7 +135,7 @@ def test_what_is_learned_is_told_used_and_makes_the_next_hold_back_smaller():
 
 @given(st.floats(-3, 3), st.floats(0.1, 2), st.floats(-3, 3), st.floats(0.1, 2))
 def test_beliefs_add_by_their_precision(mean, sd, value, r):
-    after = Normal(mean, sd).told(value, r)
+    after = Normal(mean=mean, sd=sd).told(value, r)
     assert after.sd < min(sd, r) + 1e-12 and min(mean, value) - 1e-9 <= after.mean <= max(mean, value) + 1e-9
     assert (
         known([Lesson(kind="pace", subject="a", before_mean=0, before_sd=1, after_mean=m, after_sd=1) for m in (1.0, 2.0)], "pace")[

@@ -167,7 +167,9 @@ def test_a_kitchen_that_judges_its_bowls_comes_to_know_its_flour():
         held.append(hold_back(bowl, "scale").hold_g)
         table = fill(plan, FACTS)
         thirst = tuple(true if p.ingredient.id == "coconut_flour" else 1.0 for p in table.portions)
-        spread = Belief(table.portions, tuple(p.grams for p in table.portions), thirst, 0.0).spread(drinking_minutes(9.0, 1.0, False))
+        spread = Belief(portions=table.portions, amounts=tuple(p.grams for p in table.portions), thirst=thirst, offset=0.0).spread(
+            drinking_minutes(9.0, 1.0, False)
+        )
         events = [
             *poured_all(plan, FACTS), event("step_done", 1000.0, key="together", wets=True, leavens=True),
             event("judged", 1000.0 + 9 * 60, way="spread", value=max(4.0, spread + dice.gauss(0, 0.35))),

@@ -80,7 +80,7 @@ def test_a_lifted_bowl_put_back_goes_on_where_it_was():
 
 def test_nothing_heard_is_not_nought():
     assert weigh([], 0, 0, F).trouble == "unplugged" and weigh([], 0, 0, F).poured is None
-    old = [Reading(1, 0.0, 500)]
+    old = [Reading(n=1, at=0.0, grams=500)]
     assert weigh(old, 400, 60, F).trouble == "frozen"
 
 

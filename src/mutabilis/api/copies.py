@@ -20,7 +20,7 @@ router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["copies"])
 BACKUP = "application/vnd.sqlite3"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CopiesView:
     """The copies kept, the newest first; the book's own size [bytes], and what is wrong with it where it is damaged."""
 
@@ -40,7 +40,7 @@ class Restored:
 def copies(here: Here) -> CopiesView:
     """The copies that are kept of this book."""
     path = here.database.path
-    return CopiesView(kept.copies(path), path.stat().st_size if path.is_file() else 0, here.database.damage)
+    return CopiesView(copies=kept.copies(path), size=path.stat().st_size if path.is_file() else 0, damage=here.database.damage)
 
 
 @router.post("/copies", status_code=201)

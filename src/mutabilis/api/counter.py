@@ -94,7 +94,7 @@ def touch_surface(act: SurfaceAct, here: Here) -> Panel:
     return panel(here)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Beat:
     """One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, how many events each batch has, and for the batch that is asked for the line
     on the scale, its slot, what its readings mean, and whether the next may follow by itself."""
@@ -131,15 +131,15 @@ class Watcher:
             pour = elsewhere(pour.gross)
         inside = self.known and self.auto and self.line is not None and pour.inside(self.missing, self.tolerance)
         return Beat(
-            self.here.clock.now(),
-            self.here.clock.words(),
-            (celsius := self.here.hub.surface_c()),
-            self._drift(celsius),
-            dict(self.here.stove.counts),
-            self.line,
-            self.slot,
-            pour,
-            inside,
+            now=self.here.clock.now(),
+            clock=self.here.clock.words(),
+            surface_c=(celsius := self.here.hub.surface_c()),
+            heat_words=self._drift(celsius),
+            counts=dict(self.here.stove.counts),
+            line=self.line,
+            slot=self.slot,
+            pour=pour,
+            inside=inside,
         )
 
     def _drift(self, celsius: float | None) -> str:

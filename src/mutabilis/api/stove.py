@@ -41,7 +41,7 @@ class NewEvents(BaseModel):
     events: Annotated[tuple[Event, ...], Field(min_length=1, max_length=400)]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class StoveView:
     """The Stove as it stands: this moment [s since 1970], the batches under way, the latest of the log and how many it has, and a word on the
     clock where it was moved."""
@@ -53,7 +53,7 @@ class StoveView:
     total: int
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PieceView:
     """The piece in cross-section over its time: the frames, the lines at which it has set and is safe [°C], its thickness [mm]."""
 
@@ -70,7 +70,7 @@ class PieceView:
     frames: tuple[Frame, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ChartView:
     """The map of heat against thickness, where this batter stands on it, and what works for it."""
 
@@ -116,7 +116,7 @@ def stove(here: Here, offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0, lim
     """The batches under way, and the log."""
     log, total = here.stove.log(offset, limit)
     batches = tuple(brief(guided(b, here)) for b in here.stove.under_way())
-    return as_answer(StoveView(here.clock.now(), here.clock.words(), batches, log, total))
+    return as_answer(StoveView(now=here.clock.now(), clock=here.clock.words(), batches=batches, log=log, total=total))
 
 
 @router.post("/stove/batches", response_model=BatchView)
@@ -175,7 +175,9 @@ def _closing(g: Guide) -> Closing | None:
     s = g.state
     if s.finished is None:
         return None
-    return Closing(s.finished, s.made, g.planned.yields.pieces, s.stars, s.note, g.good, g.lessons)
+    return Closing(
+        finished=s.finished, pieces=s.made, planned=g.planned.yields.pieces, stars=s.stars, note=s.note, good=g.good, lessons=g.lessons
+    )
 
 
 def _tell_devices(batch: Batch, events: Sequence[Event], here: Context) -> None:
@@ -213,17 +215,17 @@ def piece(batch_id: str, here: Here) -> Response:
     f = here.facts.heat
     return as_answer(
         PieceView(
-            r.thickness_mm,
-            r.celsius,
-            f.crumb.set_c,
-            f.crumb.safe_c,
-            f.crumb.boils_c,
-            r.turn_s,
-            r.done_s,
-            f.brown.golden[0],
-            f.brown.golden[1],
-            f.brown.burnt,
-            r.frames(),
+            thickness_mm=r.thickness_mm,
+            celsius=r.celsius,
+            set_c=f.crumb.set_c,
+            safe_c=f.crumb.safe_c,
+            boils_c=f.crumb.boils_c,
+            turn_s=r.turn_s,
+            done_s=r.done_s,
+            golden_from=f.brown.golden[0],
+            golden_to=f.brown.golden[1],
+            burnt=f.brown.burnt,
+            frames=r.frames(),
         )
     )
 
@@ -237,7 +239,12 @@ def chart(batch_id: str, here: Here) -> Response:
         raise NotKnown("surface")
     made = heat_map(here.facts.heat, g.plan.form, c.grease)
     return as_answer(
-        ChartView(made, r.thickness_mm, r.celsius, working_range(here.facts.heat, g.plan.form, r.thickness_mm, r.celsius, c.grease))
+        ChartView(
+            map=made,
+            thickness_mm=r.thickness_mm,
+            celsius=r.celsius,
+            range=working_range(here.facts.heat, g.plan.form, r.thickness_mm, r.celsius, c.grease),
+        )
     )
 
 

@@ -26,7 +26,7 @@ from .context import Context
 TOLD = ("flow", "lift", "set", "sweetness", "fat", "salt")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Guest:
     """A diet of the batch's guests and its verdict on what will be on the plate, with the first reason."""
 
@@ -53,7 +53,7 @@ class GreaseOption:
     label: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Fat:
     """A fat to grease with, and whether a guest's diet lets it pass."""
 
@@ -63,7 +63,7 @@ class Fat:
     smokes_c: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Times:
     """How a piece cooks by the reckoning [s], its browning, and the verdict."""
 
@@ -75,7 +75,7 @@ class Times:
     verdict: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Resting:
     """The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now."""
 
@@ -87,7 +87,7 @@ class Resting:
     lift_now: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CookingView:
     """The cooking: what it can be done on and with, what was chosen, how it stands."""
 
@@ -118,7 +118,7 @@ class FaultWord:
     label: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Finishing:
     """The end of a batch: the faults there are and those seen, stars, note, what can be kept and what was, and what it taught."""
 
@@ -131,7 +131,7 @@ class Finishing:
     lessons: tuple[Lesson, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatchView:
     """A batch at a moment (`now`, seconds since 1970). `count` is the number of its events: two screens with one count show one batch. `undo`
     and `redo` are the events that they would take back."""
@@ -183,7 +183,7 @@ class BatchView:
     warnings: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Brief:
     """A batch in the row of those under way."""
 
@@ -203,7 +203,16 @@ def brief(g: Guide) -> Brief:
     """A batch in the row of those under way."""
     b = g.batch
     return Brief(
-        b.id, b.name, b.number, g.facts.forms[b.plan.form].label, b.whom, b.mark, g.state.stage, b.started, g.state.first_at, g.timers
+        id=b.id,
+        name=b.name,
+        number=b.number,
+        form_label=g.facts.forms[b.plan.form].label,
+        whom=b.whom,
+        mark=b.mark,
+        stage=g.state.stage,
+        started=b.started,
+        first_at=g.state.first_at,
+        timers=g.timers,
     )
 
 
@@ -213,15 +222,17 @@ def batch_view(g: Guide, here: Context) -> BatchView:
     guests = _guests(g, here)
     after = {x.key: x for x in g.to_be.ledgers}
     balances = tuple(
-        Moved(x.key, x.label, x.mark_unit, x.mark, after[x.key].mark, after[x.key].verdict) for x in g.planned.ledgers if x.key in TOLD
+        Moved(key=x.key, label=x.label, unit=x.mark_unit, before=x.mark, after=after[x.key].mark, verdict=after[x.key].verdict)
+        for x in g.planned.ledgers
+        if x.key in TOLD
     )
     return BatchView(
-        b.id, b.version_id, b.batter_id, b.name, b.number, b.plan.form, facts.forms[b.plan.form].label, b.whom, b.mark, b.started, s.finished, s.first_at,
-        g.now, s.count, s.stage, s.last, s.last_kind, s.redo, guests, worst(x.verdict for x in guests), g.to_be.plate.contains, g.to_be.plate.may_contain,
-        s.with_scale, g.lines, g.current.at if g.current else None, s.zero, s.taring, s.bowl_g, s.why, balances, g.to_be.yields.pieces, g.preparations,
-        g.clockwork, g.mixing, g.moments, s.moment, s.steps.get("hands"), g.judging, facts.stove.eye, len(s.judged),
-        Resting(g.rest, s.wet_at, s.leavened_at, s.rest_started, s.rest_ended, g.lift_now), _cooking(g, here), _finishing(g), g.timers,
-        tuple(w.text for w in g.to_be.warnings),
+        id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark, started=b.started, finished=s.finished, first_at=s.first_at,
+        now=g.now, count=s.count, stage=s.stage, undo=s.last, undo_kind=s.last_kind, redo=s.redo, guests=guests, verdict=worst(x.verdict for x in guests), contains=g.to_be.plate.contains, may_contain=g.to_be.plate.may_contain,
+        with_scale=s.with_scale, lines=g.lines, current=g.current.at if g.current else None, zero=s.zero, taring=s.taring, bowl_g=s.bowl_g, why=s.why, balances=balances, pieces=g.to_be.yields.pieces, prep=g.preparations,
+        clockwork=g.clockwork, mixing=g.mixing, moments=g.moments, moment=s.moment, hands=s.steps.get("hands"), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
+        resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now), cooking=_cooking(g, here), finishing=_finishing(g), timers=g.timers,
+        warnings=tuple(w.text for w in g.to_be.warnings),
     )  # fmt: skip
 
 
@@ -230,7 +241,15 @@ def _guests(g: Guide, here: Context) -> tuple[Guest, ...]:
     for key in g.batch.diets:
         rule = g.facts.diets.get(key)
         if rule is None:
-            found.append(Guest(key, key, "cannot_vouch", "This diet is no longer in the kitchen: nobody can vouch for it.", ()))
+            found.append(
+                Guest(
+                    key=key,
+                    label=key,
+                    verdict="cannot_vouch",
+                    reason="This diet is no longer in the kitchen: nobody can vouch for it.",
+                    pack_says=(),
+                )
+            )
             continue
         j = g.to_be.plate.diets[key]
         told = next((r for r in j.reasons if r.verdict == j.verdict), None)
@@ -238,20 +257,26 @@ def _guests(g: Guide, here: Context) -> tuple[Guest, ...]:
         i = g.facts.ingredients.get(line.ingredient or "") if line else None
         says = questions(i, [rule], g.profile, here.readings.get(i.id)) if i is not None and j.verdict == "cannot_vouch" else ()
         reason = "" if told is None or j.verdict == "fits" else told.text
-        found.append(Guest(key, rule.label, j.verdict, reason, says))
+        found.append(Guest(key=key, label=rule.label, verdict=j.verdict, reason=reason, pack_says=says))
     return tuple(found)
 
 
 def _cooking(g: Guide, here: Context) -> CookingView:
     s, r = g.state, g.reckoned
-    times = None if r is None else Times(r.turn_s, r.done_s, r.safe_s, r.first_brown, r.second_brown, r.verdict)
+    times = (
+        None
+        if r is None
+        else Times(
+            turn_s=r.turn_s, done_s=r.done_s, safe_s=r.safe_s, first_brown=r.first_brown, second_brown=r.second_brown, verdict=r.verdict
+        )
+    )
     chosen_piece = None if s.chosen is None else g.piece(s.chosen.surface, s.chosen.portion_ml, s.chosen.grease)
     return CookingView(
-        tuple(Option(x, g.piece(x)) for x in g.surfaces),
-        tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
-        _fats(g, here), s.chosen, s.celsius, s.read_c, s.heat_on, chosen_piece, g.largest, times, g.run, g.tried, s.loads, g.pan_steps, g.smoke_words,
-        (*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
-        g.facts.stove.time.test_share * g.planned.yields.portion_ml,
+        options=tuple(Option(x, g.piece(x)) for x in g.surfaces),
+        greases=tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
+        fats=_fats(g, here), chosen=s.chosen, celsius=s.celsius, read_c=s.read_c, heat_on=s.heat_on, piece=chosen_piece, largest=g.largest, times=times, run=g.run, tried=g.tried, loads=s.loads, pan_steps=g.pan_steps, smoke=g.smoke_words,
+        signs=(*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
+        test_ml=g.facts.stove.time.test_share * g.planned.yields.portion_ml,
     )  # fmt: skip
 
 
@@ -263,7 +288,7 @@ def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:
         i = g.facts.ingredients[id_]
         rules = [g.facts.diets[k] for k in g.batch.diets if k in g.facts.diets]
         verdict = worst(judge_ingredient(i, rule, g.profile, here.readings.get(id_))[0] for rule in rules)
-        found.append(Fat(id_, i.short, verdict, c))
+        found.append(Fat(id=id_, name=i.short, verdict=verdict, smokes_c=c))
     order: dict[Verdict, int] = {"fits": 0, "cannot_vouch": 1, "conflicts": 2}
     return tuple(sorted(found, key=lambda f: (order[f.verdict], f.id not in stock, f.name)))
 
@@ -271,7 +296,7 @@ def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:
 def _finishing(g: Guide) -> Finishing:
     s = g.state
     faults = tuple(FaultWord(k, w) for k, w in g.facts.stove.faults.items())
-    return Finishing(faults, s.faults, s.stars, s.note, g.keeping, s.kept, g.lessons)
+    return Finishing(faults=faults, seen=s.faults, stars=s.stars, note=s.note, keeping=g.keeping, kept=s.kept, lessons=g.lessons)
 
 
 def guided(batch: Batch, here: Context) -> Guide:

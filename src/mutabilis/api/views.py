@@ -42,7 +42,7 @@ class Named:
     name: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LineView:
     """One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
@@ -66,7 +66,7 @@ class LineView:
     called: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatterView:
     """A batter with all that is known of it. `verdict` is the worst of the diets asked for, on the batter; `plate_verdict` with
     what meets it on the pan and the plate; `at_fault`: something in it can be mended."""
@@ -97,7 +97,7 @@ class BatterView:
     cost: Cost | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AnswerView:
     """One answer as shown: its kind and one fact about it; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
 
@@ -116,7 +116,7 @@ class AnswerView:
     unchanged: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SlotView:
     """A kind of answer: where its answer stands among the answers, with one fact; or why it is empty."""
 
@@ -135,7 +135,7 @@ class InfeasibleView:
     nearest: AnswerView | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AdaptationView:
     """Base, answers, or why there is none."""
 
@@ -154,11 +154,11 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     rules = [facts.diets[k] for k in diets]
     lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), rules, here, profile) for at, line in enumerate(a.batter.lines))
     return BatterView(
-        a.batter, lines, form.label, a.batter_g, a.servings, a.bowl.rest_min, a.water.hydration_pct, a.water.total_g, a.yields, hold_back(a.bowl, "scale"),
-        hold_back(a.bowl, "cups"), a.ledgers, a.nutrition, per_piece(a), a.plate, per_piece(a, plate=True), {k: a.diets[k] for k in diets},
-        worst(a.diets[k].verdict for k in diets), worst(a.plate.diets[k].verdict for k in diets), a.contains, a.may_contain, a.warnings,
-        any(w.code in TOLD for w in a.warnings),
-        cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),
+        batter=a.batter, lines=lines, form_label=form.label, batter_g=a.batter_g, servings=a.servings, rest_min=a.bowl.rest_min, hydration_pct=a.water.hydration_pct, water_g=a.water.total_g, yields=a.yields, hold_back=hold_back(a.bowl, "scale"),
+        hold_back_cups=hold_back(a.bowl, "cups"), ledgers=a.ledgers, nutrition=a.nutrition, per_piece=per_piece(a), plate=a.plate, per_piece_plate=per_piece(a, plate=True), diets={k: a.diets[k] for k in diets},
+        verdict=worst(a.diets[k].verdict for k in diets), plate_verdict=worst(a.plate.diets[k].verdict for k in diets), contains=a.contains, may_contain=a.may_contain, warnings=a.warnings,
+        at_fault=any(w.code in TOLD for w in a.warnings),
+        cost=cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),
     )  # fmt: skip
 
 
@@ -173,19 +173,35 @@ def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRu
     could_be = tuple(Named(id_, facts.ingredients[id_].name) for id_ in facts.names.could_be(line.text, line.note, line.problem))
     asks, beside = questions_of(line, facts), beside_of(line, facts)
     if i is None:
-        return LineView(line, line.text, line.text, "", "", False, "", "low", verdict, query, could_be, (), asks, beside, line.text)
+        return LineView(
+            line=line,
+            name=line.text,
+            full_name=line.text,
+            group="",
+            measure="",
+            ranged=False,
+            source="",
+            confidence="low",
+            verdict=verdict,
+            query=query,
+            could_be=could_be,
+            pack_says=(),
+            asks=asks,
+            beside=beside,
+            called=line.text,
+        )
     says = questions(i, rules, profile, here.readings.get(i.id)) if verdict == "cannot_vouch" else ()
     name = f"{i.short}? “{line.text[:40]}”" if line.guessed else i.short
     return LineView(
-        line, name, i.name, i.group, measure(i, line.grams, profile), line.ranged, i.source, line.confidence, verdict, query, could_be, says, asks, beside,
-        name if line.guessed else called(line, facts),
+        line=line, name=name, full_name=i.name, group=i.group, measure=measure(i, line.grams, profile), ranged=line.ranged, source=i.source, confidence=line.confidence, verdict=verdict, query=query, could_be=could_be, pack_says=says, asks=asks, beside=beside,
+        called=name if line.guessed else called(line, facts),
     )  # fmt: skip
 
 
 def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context, kind: Kind = "nearest", fact: str = "") -> AnswerView:
     """An answer as shown."""
     return AnswerView(
-        batter_view(x.analysis, diets, here), x.changes, x.transfers, x.cautions, x.technique, x.worse, x.adds, _buy(x, base, here), x.confidence, x.score, kind, fact, x.unchanged,
+        batter=batter_view(x.analysis, diets, here), changes=x.changes, transfers=x.transfers, cautions=x.cautions, technique=x.technique, worse=x.worse, adds=x.adds, buy=_buy(x, base, here), confidence=x.confidence, score=x.score, kind=kind, fact=fact, unchanged=x.unchanged,
     )  # fmt: skip
 
 
@@ -205,8 +221,10 @@ def adaptation_view(x: Adaptation, diets: Sequence[str], here: Context) -> Adapt
         infeasible = InfeasibleView(x.infeasible.reasons, nearest)
     filled = [s for s in x.slots if s.answer]
     answers = tuple(answer_view(s.answer, base, diets, here, s.kind, s.fact) for s in filled if s.answer)
-    slots = tuple(SlotView(s.kind, s.label, filled.index(s) if s.answer else None, s.fact, s.empty) for s in x.slots)
-    return AdaptationView(batter_view(x.base, diets, here), answers, infeasible, x.faults, slots)
+    slots = tuple(
+        SlotView(kind=s.kind, label=s.label, answer=filled.index(s) if s.answer else None, fact=s.fact, empty=s.empty) for s in x.slots
+    )
+    return AdaptationView(base=batter_view(x.base, diets, here), answers=answers, infeasible=infeasible, faults=x.faults, slots=slots)
 
 
 _ADAPTERS: dict[type, TypeAdapter[Any]] = {}

@@ -36,7 +36,7 @@ class SimulatedScale:
         """What it shows at `now` [s]: the load, as far as it has settled, in steps of its resolution."""
         if not self.plugged:
             self._n += 1
-            return Reading(self._n, now, 0.0, "unplugged")
+            return Reading(n=self._n, at=now, grams=0.0, status="unplugged")
         if self.frozen and self._last is not None:
             return self._last
         gone = 0.0 if self._at is None else max(0.0, now - self._at)
@@ -47,7 +47,7 @@ class SimulatedScale:
         self._n += 1
         net = self._shown - self.tare_g
         grams = round(net / self.resolution_g) * self.resolution_g
-        self._last = Reading(self._n, now, round(grams, 3) + 0.0, "overload" if self._shown > MOST_G else "ok")
+        self._last = Reading(n=self._n, at=now, grams=round(grams, 3) + 0.0, status="overload" if self._shown > MOST_G else "ok")
         return self._last
 
     # ---- the panel

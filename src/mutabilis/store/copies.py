@@ -25,7 +25,7 @@ MOST_OWN_FILES = 500
 _OWN_FILES = ("diets/*.toml", "diets/*.toml.away", "labels/*.toml", "packs.toml", "profile.toml")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Copy:
     """A copy that is kept: its file's name, when it was made (ISO 8601, UTC), its size [bytes], and why it was made."""
 
@@ -46,7 +46,7 @@ def copies(book: Path) -> tuple[Copy, ...]:
     with suppress(OSError):
         for path in folder_of(book).glob("*.sqlite3"):
             stamp, _, why = path.stem.partition(" ")
-            found.append(Copy(path.name, _iso(stamp), path.stat().st_size, why))
+            found.append(Copy(name=path.name, at=_iso(stamp), size=path.stat().st_size, why=why))
     return tuple(sorted(found, key=lambda c: c.name, reverse=True))
 
 

@@ -28,7 +28,7 @@ from .own_files import toml_of
 T = TypeVar("T")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Kitchen:
     """The facts with the kitchen's own beside them, its profile, and the pack readings that stand."""
 
@@ -42,7 +42,7 @@ def load_kitchen(folder: Path | None, diets: bool = True) -> Kitchen:
     keeps them up to date."""
     facts = load_facts()
     if folder is None or not folder.is_dir():
-        return Kitchen(facts)
+        return Kitchen(facts=facts)
     faults: list[str] = []
     labels = [label for path in sorted(folder.glob("labels/*.toml")) if (label := _read(path, Label.model_validate, faults)) is not None]
     own, usages = [], []
@@ -58,7 +58,7 @@ def load_kitchen(folder: Path | None, diets: bool = True) -> Kitchen:
     packs = _read(folder / "packs.toml", _packs, faults) if (folder / "packs.toml").is_file() else None
     readings = {k: r for k, r in (packs or {}).items() if k in facts.ingredients}
     faults += [f"packs.toml: no ingredient “{k}”" for k in (packs or {}) if k not in facts.ingredients]
-    return Kitchen(facts.with_faults(faults), profile, readings)
+    return Kitchen(facts=facts.with_faults(faults), profile=profile, readings=readings)
 
 
 def _packs(table: dict[str, Any]) -> dict[str, PackReading]:

@@ -19,7 +19,7 @@ from .database import Database
 MOST_EVENTS = 20_000  # of one batch: more is not a morning's work but a loop
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Closing:
     """What the events of a finished batch come to: when it was over [s since 1970], pieces made and planned, stars, note, whether it was good,
     and what it taught."""
@@ -33,7 +33,7 @@ class Closing:
     lessons: tuple[Lesson, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Logged:
     """A batch in the log, by what it came to. Moments are seconds since 1970."""
 
@@ -111,8 +111,8 @@ class Stove:
             total = int(db.execute("SELECT count(*) FROM batch WHERE finished_at IS NOT NULL").fetchone()[0])
         return tuple(
             Logged(
-                r["id"], r["version_id"], r["batter_id"], r["name"], r["number"], r["whom"], r["mark"], r["started_at"], r["finished_at"],
-                r["pieces"] or 0, r["planned"] or 0.0, r["stars"], r["note"],
+                id=r["id"], version_id=r["version_id"], batter_id=r["batter_id"], name=r["name"], number=r["number"], whom=r["whom"], mark=r["mark"], started=r["started_at"], finished=r["finished_at"],
+                pieces=r["pieces"] or 0, planned=r["planned"] or 0.0, stars=r["stars"], note=r["note"],
             )
             for r in rows
         ), total  # fmt: skip

@@ -38,7 +38,7 @@ class Infeasible:
     nearest: Answer | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Adaptation:
     """The base, the answers that differ in kind (the nearest first), or why there is none; and what is at fault in the base itself.
     `slots` are the kinds of answer, each with its answer and one fact, or with why it is empty."""
@@ -80,7 +80,9 @@ def _adapted(base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, 
     course = Course(mends=frozenset(codes & set(PLAIN_FAULTS)))
 
     def told(slots: Sequence[Slot], infeasible: Infeasible | None = None) -> Adaptation:
-        return Adaptation(before, tuple(s.answer for s in slots if s.answer), infeasible, faults, tuple(slots))
+        return Adaptation(
+            base=before, answers=tuple(s.answer for s in slots if s.answer), infeasible=infeasible, faults=faults, slots=tuple(slots)
+        )
 
     def cannot(*reasons: str, nearest: Answer | None = None) -> Adaptation:
         return told((), Infeasible(reasons, nearest))
@@ -92,9 +94,9 @@ def _adapted(base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, 
         after = before
         if wishes.pieces is not None:
             after = analyse(in_whole_grams(base, facts), facts, profile, {**facts.diets, **rules}, readings)
-        return told([Slot("nearest", _as_it_is(after, rules), "it is what you have")])
+        return told([Slot(kind="nearest", answer=_as_it_is(after, rules), fact="it is what you have")])
     if fits and (mend := mended(before, facts, profile, readings, wishes.diets)) is not None:
-        return told([Slot("nearest", _as_it_is(mend.analysis, rules, mend.changes, before), "what you have, mended")])
+        return told([Slot(kind="nearest", answer=_as_it_is(mend.analysis, rules, mend.changes, before), fact="what you have, mended")])
     if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in before.bowl.portions):
         return cannot("There is no flour in this batter to build on.")
     job = Job(base, before, wishes, facts, profile, readings, course)
@@ -170,7 +172,17 @@ def _without_ceilings(job: Job) -> Answer | None:
 def _as_it_is(after: Analysis, rules: Mapping[str, DietRule], changes: tuple[Change, ...] = (), before: Analysis | None = None) -> Answer:
     """The base as its own answer, or what its mend made of it."""
     said = tuple(cautions_for(before or after, after, rules))
-    return Answer(after, changes, (), said, (), (), sureness(after), 1.0, unchanged="" if changes else unchanged(rules))
+    return Answer(
+        analysis=after,
+        changes=changes,
+        transfers=(),
+        cautions=said,
+        technique=(),
+        worse=(),
+        confidence=sureness(after),
+        score=1.0,
+        unchanged="" if changes else unchanged(rules),
+    )
 
 
 def _prepared(base: Batter, wishes: Wishes, facts: AdaptFacts) -> Batter:

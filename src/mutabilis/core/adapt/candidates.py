@@ -26,7 +26,7 @@ SWEET = ("sugar", "liquid_sweetener", "polyol_sweetener", "intense_sweetener", "
 Readings = Mapping[str, PackReading]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Candidate:
     """One variable of the model. `base_g` is what the base has of it [g]; `new` where it would have to be fetched. `low`
     and `high` bound its grams; `least` and `most` are shares of `basis` for what is new. `held`: at an amount that was set by
@@ -50,7 +50,7 @@ class Candidate:
     whole_g: float = 0.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Gathered:
     """All candidates, the base lines that had to go, and wishes that stand against each other. `dish`: the grain without which it
     is another recipe, where carbohydrate has a ceiling; `flat`: one grain, unleavened."""
@@ -62,7 +62,7 @@ class Gathered:
     flat: bool = False
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Gathering:
     """Candidates for adapting `base`, gathered line by line."""
 
@@ -135,7 +135,9 @@ class Gathering:
         self._wished(kept, new)
         dish = next((i.short for i, amount in whole.items() if self.carb_cap and _is_the_dish(i, amount, whole)), "")
         flat = any(_is_the_dish(i, g, whole) for i, g in whole.items())
-        return Gathered((*kept.values(), *new), tuple(self.removed), tuple(dict.fromkeys(self.clashes)), dish, flat)
+        return Gathered(
+            candidates=(*kept.values(), *new), removed=tuple(self.removed), clashes=tuple(dict.fromkeys(self.clashes)), dish=dish, flat=flat
+        )
 
     def _gone(self, i: Ingredient, amount: float, why: str, kept: dict[str, Candidate]) -> None:
         """A line that cannot stay: what may stand in for it."""
@@ -144,7 +146,16 @@ class Gathering:
             stand_ins = (self.available(x) for x in self.facts.craft.stand_ins(i.id))
             by = next((x for x in stand_ins if x is not None and x.id not in self.grams and x.id not in kept), None)
             if by is not None:
-                kept[by.id] = Candidate(by, amount, 0.0 if self.carb_cap else amount, amount, False, "mixin", 0.0, 0.0)
+                kept[by.id] = Candidate(
+                    ingredient=by,
+                    base_g=amount,
+                    low=0.0 if self.carb_cap else amount,
+                    high=amount,
+                    new=False,
+                    role="mixin",
+                    cost=0.0,
+                    oddness=0.0,
+                )
             return
         if self.course.mend_alone:
             return  # what was counted twice needs no stand-in
@@ -169,7 +180,16 @@ class Gathering:
         if i.id in wishes.poured:
             low, high = wishes.poured[i.id], max(high, wishes.poured[i.id])
         return Candidate(
-            i, amount, low, max(low, high), False, self._role(i.id), 0.0, 0.0, held=held, whole_g=whole_step(i) if i.group == "egg" else 0.0
+            ingredient=i,
+            base_g=amount,
+            low=low,
+            high=max(low, high),
+            new=False,
+            role=self._role(i.id),
+            cost=0.0,
+            oddness=0.0,
+            held=held,
+            whole_g=whole_step(i) if i.group == "egg" else 0.0,
         )
 
     def _range(self, i: Ingredient, amount: float, whole: Mapping[Ingredient, float]) -> tuple[float, float]:
@@ -237,7 +257,17 @@ class Gathering:
                 share = self.facts.craft.keep.get(gone_.group, (0.7, 1.3))
                 free = self.carb_cap or self.wishes.max_cost is not None or (self.course.free_flours and gone_.is_flour)
                 low = 0.0 if free else share[0] * amount
-                found[twin.id] = Candidate(twin, 0.0, low, max(1.0, share[1]) * amount, True, self._role(twin.id), 0.0, 0.0, twin=True)
+                found[twin.id] = Candidate(
+                    ingredient=twin,
+                    base_g=0.0,
+                    low=low,
+                    high=max(1.0, share[1]) * amount,
+                    new=True,
+                    role=self._role(twin.id),
+                    cost=0.0,
+                    oddness=0.0,
+                    twin=True,
+                )
         by_role: dict[str, list[Candidate]] = {}
         for candidate in found.values():
             by_role.setdefault(candidate.role, []).append(candidate)
@@ -256,8 +286,8 @@ class Gathering:
 
     def _fetched(self, i: Ingredient, usage: Usage, cost: float, strange: float) -> Candidate:
         return Candidate(
-            i, 0.0, 0.0, self._most(i.id), True, usage.role, cost, usage.oddness, usage.basis, usage.least, usage.most, usage.technique,
-            strange, whole_g=whole_step(i),
+            ingredient=i, base_g=0.0, low=0.0, high=self._most(i.id), new=True, role=usage.role, cost=cost, oddness=usage.oddness, basis=usage.basis, least=usage.least, most=usage.most, technique=usage.technique,
+            strange=strange, whole_g=whole_step(i),
         )  # fmt: skip
 
     def _rank(self, c: Candidate) -> tuple[float, str]:
@@ -297,10 +327,32 @@ class Gathering:
         if held:
             low = self.wishes.locked.get(id_, self.wishes.poured.get(id_, 0.0))
             high = low if id_ in self.wishes.locked else math.inf
-            return Candidate(i, 0.0, low, high, True, usage.role if usage else i.group, 0.0, 0.0, held=True)
+            return Candidate(
+                ingredient=i,
+                base_g=0.0,
+                low=low,
+                high=high,
+                new=True,
+                role=usage.role if usage else i.group,
+                cost=0.0,
+                oddness=0.0,
+                held=True,
+            )
         if usage:
             return self._fetched(i, usage.model_copy(update={"oddness": 0.0}), 0.0, 0.0)
-        return Candidate(i, 0.0, 0.0, math.inf, True, i.group, 0.0, 0.0, "batter", 0.01, 0.3)
+        return Candidate(
+            ingredient=i,
+            base_g=0.0,
+            low=0.0,
+            high=math.inf,
+            new=True,
+            role=i.group,
+            cost=0.0,
+            oddness=0.0,
+            basis="batter",
+            least=0.01,
+            most=0.3,
+        )
 
     # ---- what the diets allow
 

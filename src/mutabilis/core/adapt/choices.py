@@ -25,7 +25,7 @@ _HELD: dict[str, tuple[str, str]] = {
 _MARKS = ("flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Effect:
     """How one balance would move: its label and unit, the mark now and then; `noticed` where a cook would notice."""
 
@@ -38,7 +38,7 @@ class Effect:
     noticed: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Choice:
     """One thing that could stand in a line's place: grams by what it does (`held` says which), by volume and by weight for
     comparison [g], the verdict of the diets asked for, and every balance it would move; `note`: what spoon for spoon would come to."""
@@ -95,7 +95,7 @@ def choices(
         moved = sum(e.noticed for e in effects)
         found.append((
             distance + 0.12 * moved + (1.0 if verdict != "fits" else 0.0),
-            Choice(id_, new.name, grams, held, _by_volume(old, new, line.grams), to_step(new, line.grams), verdict, reason, distance, effects, _spoon_for_spoon(old, new)),
+            Choice(ingredient=id_, name=new.name, grams=grams, held=held, by_volume_g=_by_volume(old, new, line.grams), by_weight_g=to_step(new, line.grams), verdict=verdict, reason=reason, distance=distance, effects=effects, note=_spoon_for_spoon(old, new)),
         ))  # fmt: skip
     return tuple(choice for _, choice in sorted(found, key=lambda pair: (pair[0], pair[1].ingredient))[:most])
 
@@ -173,7 +173,17 @@ def _effects(before: Analysis, after: Analysis) -> tuple[Effect, ...]:
     found = []
     for key in _MARKS:
         a, b = before.ledger(key), after.ledger(key)
-        found.append(Effect(key, b.label, b.mark_unit, a.mark, b.mark, b.verdict, noticeable(key, a.mark, b.mark)))
+        found.append(
+            Effect(
+                key=key,
+                label=b.label,
+                unit=b.mark_unit,
+                now=a.mark,
+                then=b.mark,
+                verdict=b.verdict,
+                noticed=noticeable(key, a.mark, b.mark),
+            )
+        )
     return tuple(found)
 
 

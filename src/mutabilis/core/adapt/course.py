@@ -21,7 +21,7 @@ _MOVES: dict[str, tuple[frozenset[str], frozenset[str]]] = {
 _ROLES = frozenset({"leavener", "acid", "liquid", "egg", "binder"})  # what a mend may fetch
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Course:
     """`free_flours` lets flours go that could stay; `soft_caps`: ceilings a serving yield before the batter does; `cap_share` of a
     ceiling is aimed at; `eased`: whatever must hold may be missed, so that something is shown rather than nothing.

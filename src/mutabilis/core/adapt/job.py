@@ -32,7 +32,7 @@ DRY = ("flour", "starch", "binder", "protein", "leavener", "salt", "egg")
 WET = ("sweetener", "fat", "moist", "acid", "cultured", "flavour")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
     """One adapted batter: its analysis, what changed and why, what to mind, what to do otherwise in the making, what is worse,
     how sure, and how close it is (1 is the base itself). `adds`: major allergens that the base did not have; `unchanged` says why nothing
@@ -69,12 +69,22 @@ class Job:
     ) -> None:  # fmt: skip
         self.base, self.before, self.wishes, self.rules, self.course = base, before, wishes, wishes.rules(facts), course
         self.facts, self.profile, self.readings = facts, profile, readings
-        self.gathered: Gathered = Gathering(base, wishes, self.rules, facts, profile, readings, course).gather()
+        self.gathered: Gathered = Gathering(
+            base=base, wishes=wishes, rules=self.rules, facts=facts, profile=profile, readings=readings, course=course
+        ).gather()
         self.targets: Targets = targets(before, before.bowl, wishes, self.gathered, course, facts)
         self.led = before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in self.gathered.removed) and before.lift.air_ml <= 0
         if self.led:
             self._by_flour()
-        self.writer = Writer(base, self.rules, facts, profile, readings or {}, frozenset(self.targets.air), wishes.pieces is not None)
+        self.writer = Writer(
+            base=base,
+            rules=self.rules,
+            facts=facts,
+            profile=profile,
+            readings=readings or {},
+            whipped=frozenset(self.targets.air),
+            resized=wishes.pieces is not None,
+        )
         self.program = Program(self.gathered.candidates, self.targets, facts.craft, profile, course)
         for pin in wishes.pins:
             self.program.pin(pin, 0.0)

@@ -19,7 +19,7 @@ from .wishes import Wishes
 FOR_TASTE = ("acid_left", "lift_low", "lift_none")  # may be meant: mended when asked for
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Mend:
     """The mended batter with its analysis, what to do in words, each change, and the codes of the faults that go."""
 
@@ -70,7 +70,13 @@ def _solved(
         return None
     words = _words(base, after.batter, facts, profile)
     # The amounts are the mend's; how many it serves stays as the cook has said.
-    return Mend(after.batter.model_copy(update={"servings": before.batter.servings}), after, words, answer.changes, tuple(sorted(codes)))
+    return Mend(
+        batter=after.batter.model_copy(update={"servings": before.batter.servings}),
+        analysis=after,
+        words=words,
+        changes=answer.changes,
+        codes=tuple(sorted(codes)),
+    )
 
 
 def _words(base: Batter, after: Batter, facts: AdaptFacts, profile: Profile) -> str:

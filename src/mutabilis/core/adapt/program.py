@@ -41,7 +41,7 @@ FEWER = 3.0  # times the cost of a new thing, where the simplest is sought, and 
 A_STEP = 0.5
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Solved:
     """Grams by candidate, the value of the objective, and what could not be held (name to how far off)."""
 
@@ -456,7 +456,12 @@ class Program:
             return self.solve(wide=True)
         used = frozenset(id_ for id_, column in self._binary.items() if x[column] > 0.5)
         broken = {name: sum(float(x[s]) for s in slacks) / scale for name, (slacks, scale) in self._hard.items()}
-        return Solved([max(0.0, float(v)) for v in x[: self.n]], used, value, {k: v for k, v in broken.items() if v > 0.02})
+        return Solved(
+            grams=[max(0.0, float(v)) for v in x[: self.n]],
+            used=used,
+            objective=value,
+            broken={k: v for k, v in broken.items() if v > 0.02},
+        )
 
     def _short(self, x: Any) -> bool:
         """Whether a hard wish is missed by more than rounding."""

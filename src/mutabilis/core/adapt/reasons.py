@@ -30,7 +30,7 @@ WORTH_A_WORD = 0.35  # of what a cook notices of a function
 A_LITTLE, FAR = 1.2, 1.8  # times as much
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
     """One change: `source` what it was (None for something added), `target` what takes its place (None for something
     dropped), the reason in words, and its figures."""
@@ -75,7 +75,15 @@ def changes_for(
         if i.group == "mix_in":  # gram for gram, by its kind: no part of the batter's balance
             target = next((x for x in facts.craft.stand_ins(i.id) for x in (x, f"{x}_gf") if x in told.now), None)
             instead = f"{_cap(told.short(target))} in its place." if target else "Nothing that fits stands in for it."
-            changes.append(Change(i.short, told.short(target) if target else None, f"{_cap(why)}. {instead}", i.id, target))
+            changes.append(
+                Change(
+                    source=i.short,
+                    target=told.short(target) if target else None,
+                    reason=f"{_cap(why)}. {instead}",
+                    source_id=i.id,
+                    target_id=target,
+                )
+            )
             continue
         said = [
             f"{_cap(why)}.",
@@ -86,7 +94,14 @@ def changes_for(
         if target:
             explained.add(target)
         changes.append(
-            Change(i.short, told.short(target) if target else None, " ".join(said), i.id, target, _figures(parts, i.id, grams, told))
+            Change(
+                source=i.short,
+                target=told.short(target) if target else None,
+                reason=" ".join(said),
+                source_id=i.id,
+                target_id=target,
+                figures=_figures(parts, i.id, grams, told),
+            )
         )
     for c, grams in rounded:
         id_ = c.ingredient.id
@@ -100,7 +115,16 @@ def changes_for(
                 *_how(id_, new, explained),
             ]
             explained.add(id_)
-            changes.append(Change(None, c.ingredient.short, " ".join(said), None, id_, _figures(parts, id_, grams, told)))
+            changes.append(
+                Change(
+                    source=None,
+                    target=c.ingredient.short,
+                    reason=" ".join(said),
+                    source_id=None,
+                    target_id=id_,
+                    figures=_figures(parts, id_, grams, told),
+                )
+            )
         elif not c.new and abs(grams - c.base_g) > max(0.02 * c.base_g, 0.05):
             changes.append(_moved(c, grams, told))
     for c in gathered.candidates:
@@ -109,12 +133,12 @@ def changes_for(
             said = ["No longer needed.", _taking_over(parts, c.ingredient.id, told), *_taste(c.ingredient.id, told)]
             changes.append(
                 Change(
-                    c.ingredient.short,
-                    None,
-                    " ".join(x for x in said if x),
-                    c.ingredient.id,
-                    None,
-                    _figures(parts, c.ingredient.id, c.base_g, told),
+                    source=c.ingredient.short,
+                    target=None,
+                    reason=" ".join(x for x in said if x),
+                    source_id=c.ingredient.id,
+                    target_id=None,
+                    figures=_figures(parts, c.ingredient.id, c.base_g, told),
                 )
             )
     return tuple(changes)
@@ -142,8 +166,8 @@ def _moved(c: Candidate, grams: float, told: _Told) -> Change:
     elif not more and others:
         why = f"{_listed([told.short(t) for t in others[:2]])} {'does' if len(others) == 1 else 'do'} part of its work"
     return Change(
-        c.ingredient.short, c.ingredient.short, f"{_cap(amount)}: {why}.", id_, id_,
-        f"{_amount(c.base_g)} → {_amount(grams)}" + (f"; {tail}" if (tail := _figures(parts, id_, 0.0, told)) else ""),
+        source=c.ingredient.short, target=c.ingredient.short, reason=f"{_cap(amount)}: {why}.", source_id=id_, target_id=id_,
+        figures=f"{_amount(c.base_g)} → {_amount(grams)}" + (f"; {tail}" if (tail := _figures(parts, id_, 0.0, told)) else ""),
     )  # fmt: skip
 
 
@@ -252,11 +276,13 @@ def beside_changes(
         old = facts.ingredients[line.ingredient or ""]
         new = facts.ingredients[taker.ingredient or ""] if taker else None
         reason = "On the plate, too, it would not fit." if new else "Left off the plate: nothing that fits stands in for it."
-        changes.append(Change(old.short, new.short if new else None, reason, old.id, new.id if new else None))
+        changes.append(
+            Change(source=old.short, target=new.short if new else None, reason=reason, source_id=old.id, target_id=new.id if new else None)
+        )
     closed = {x.ingredient for x in after.lines if not x.maybe}
     for line in base.lines:
         if line.maybe and line.ingredient in closed:
             i = facts.ingredients[line.ingredient or ""]
             others = " or ".join(facts.ingredients[m].short for m in line.maybe)
-            changes.append(Change(i.short, i.short, f"Take {i.short}, not {others}.", i.id, i.id))
+            changes.append(Change(source=i.short, target=i.short, reason=f"Take {i.short}, not {others}.", source_id=i.id, target_id=i.id))
     return tuple(changes)

@@ -56,7 +56,7 @@ class Size(BaseModel):
     pan: Pan | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Scaled:
     """One way to scale: the factor, the batter, and what is particular to it."""
 
@@ -75,14 +75,16 @@ def scale(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[Scaled, ...]:
         raise CannotBe("that size is out of reach")
     servings = None if batter.servings is None else batter.servings * factor
     straight = batter.scaled(factor).model_copy(update={"servings": servings, "portion_ml": portion or batter.portion_ml})
-    found = [Scaled("straight", factor, straight)]
+    found = [Scaled(label="straight", factor=factor, batter=straight)]
     egg = facts.ingredients["egg"]
     eggs = sum(line.grams for line in straight.lines if line.ingredient == "egg" and line.counts) / (egg.unit_g or 50.0)
     if eggs > 0 and abs(eggs - round(eggs)) > 0.05:
-        found.append(Scaled("eggs to whole ones, the liquid follows", factor, _whole_eggs(straight, max(1, round(eggs)), facts)))
+        found.append(
+            Scaled(label="eggs to whole ones, the liquid follows", factor=factor, batter=_whole_eggs(straight, max(1, round(eggs)), facts))
+        )
     share = setting(fill(batter, facts)).egg_share
     if factor >= DOUBLED and batter.form == "waffle" and share > EGG_RICH and eggs >= 2:
-        found.append(Scaled("one yolk less, as some do", factor, _yolk_less(straight, facts)))
+        found.append(Scaled(label="one yolk less, as some do", factor=factor, batter=_yolk_less(straight, facts)))
     return tuple(found)
 
 

@@ -17,7 +17,7 @@ SETTINGS: dict[str, bool | int | float] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Rows:
     """The rows of a program, compressed by row: low ≤ Σ value·x ≤ high."""
 
@@ -35,7 +35,13 @@ class Rows:
             indices.extend(row.keys())
             values.extend(row.values())
             starts.append(len(indices))
-        return cls(np.array(starts, np.int32), np.array(indices, np.int32), np.array(values), np.array(low), np.array(high))
+        return cls(
+            starts=np.array(starts, np.int32),
+            indices=np.array(indices, np.int32),
+            values=np.array(values),
+            low=np.array(low),
+            high=np.array(high),
+        )
 
 
 def minimise(costs: Any, rows: Rows, column_low: Any, column_high: Any, integer: Any | None, gap: float) -> tuple[Any, float] | None:

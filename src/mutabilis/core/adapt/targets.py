@@ -23,7 +23,7 @@ ENOUGH = 0.25  # of the way through a band, where there was too little lift, or 
 WELL_IN = (1.2, 0.9)  # times the least and the most of a band: what is mended comes to lie well within it
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Targets:
     """Totals of the base [g, mL, mg], and per 100 g where said; how hard they are held is the program's."""
 

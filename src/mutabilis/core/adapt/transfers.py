@@ -13,7 +13,7 @@ FUNCTIONS: tuple[tuple[str, str, float], ...] = (
 )  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Transfer:
     """`amount` of a function that passed from one ingredient to another; `source` None where nobody had it before,
     `target` None where nobody took it over."""
@@ -54,18 +54,22 @@ def transfers(before: dict[str, dict[str, float]], after: dict[str, dict[str, fl
         kept = {i: min(old.get(i, 0.0), new.get(i, 0.0)) for i in ids}
         lost = {i: old.get(i, 0.0) - kept[i] for i in ids if old.get(i, 0.0) - kept[i] > 1e-9}
         gained = {i: new.get(i, 0.0) - kept[i] for i in ids if new.get(i, 0.0) - kept[i] > 1e-9}
-        found += [Transfer(name, unit, i, i, v) for i, v in kept.items() if v > least]
+        found += [Transfer(function=name, unit=unit, source=i, target=i, amount=v) for i, v in kept.items() if v > least]
         out, into = sum(lost.values()), sum(gained.values())
         moved = min(out, into)
         for i, a in lost.items():
             for j, b in gained.items():
                 amount = moved * (a / out) * (b / into)
                 if amount > least:
-                    found.append(Transfer(name, unit, i, j, amount))
+                    found.append(Transfer(function=name, unit=unit, source=i, target=j, amount=amount))
             if out > into and (rest := (out - into) * a / out) > least:
-                found.append(Transfer(name, unit, i, None, rest))
+                found.append(Transfer(function=name, unit=unit, source=i, target=None, amount=rest))
         if into > out:
-            found += [Transfer(name, unit, None, j, (into - out) * b / into) for j, b in gained.items() if (into - out) * b / into > least]
+            found += [
+                Transfer(function=name, unit=unit, source=None, target=j, amount=(into - out) * b / into)
+                for j, b in gained.items()
+                if (into - out) * b / into > least
+            ]
     return tuple(found)
 
 

@@ -24,7 +24,7 @@ HOT = "boiling"
 WHOLE_EGG = 0.06  # of an egg: nearer than this to whole ones, they are taken whole; else beaten, and weighed
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Writer:
     """Writes the answers of one base. `whipped`: what takes the state of whipped whites; `resized`: the base was brought to another size, so
     that none of its lines says any more what it weighs."""

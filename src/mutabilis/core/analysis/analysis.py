@@ -25,7 +25,7 @@ from ..reading.line_questions import questions_of
 from .facts import AnalysisFacts
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Plate:
     """Batter and what meets it on the pan and the plate together: nutrition, allergens, and verdicts, each the worse of the
     two with the reasons of the plate's own lines."""
@@ -38,7 +38,7 @@ class Plate:
     may_contain: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Analysis:
     """The bowl that a batter was filled into, its ledgers, verdicts and warnings. `servings` as given, or from the form's serving. `potassium_mg`: of leavenings and
     salt substitutes alone; that of foods is not kept."""
@@ -110,23 +110,23 @@ def analyse(
     plate = _plate(batter, n, bowl.total("sodium"), judged, rules, servings, facts, profile, readings)
     warnings = warn(batter, bowl, w, x, s, salt.per_100g, facts)
     return Analysis(
-        batter,
-        bowl,
-        bowl.batter_g,
-        servings,
-        w,
-        x,
-        s,
-        n,
-        bowl.total("sodium"),
-        bowl.total("potassium"),
-        y,
-        plate,
-        ledgers,
-        judged,
-        contains,
-        may,
-        warnings,
+        batter=batter,
+        bowl=bowl,
+        batter_g=bowl.batter_g,
+        servings=servings,
+        water=w,
+        lift=x,
+        setting=s,
+        nutrition=n,
+        sodium_mg=bowl.total("sodium"),
+        potassium_mg=bowl.total("potassium"),
+        yields=y,
+        plate=plate,
+        ledgers=ledgers,
+        diets=judged,
+        contains=contains,
+        may_contain=may,
+        warnings=warnings,
     )
 
 
@@ -137,7 +137,7 @@ def _plate(
     lines = sum(line.where == "plate" for line in batter.lines)
     contains, may = allergens(batter.lines, facts)
     if not lines:
-        return Plate(0, n, sodium_mg, judged, contains, may)
+        return Plate(lines=0, nutrition=n, sodium_mg=sodium_mg, diets=judged, contains=contains, may_contain=may)
     on_it = fill(batter, facts, "plate")
     extra = nutrition(on_it, profile)
     both = Nutrition(*(getattr(n, k) + getattr(extra, k) for k in Nutrition.__slots__))
@@ -151,7 +151,7 @@ def _plate(
             own.reasons + judged[key].reasons,
             own.cautions + judged[key].cautions,
         )
-    return Plate(lines, both, sodium, verdicts, contains, may)
+    return Plate(lines=lines, nutrition=both, sodium_mg=sodium, diets=verdicts, contains=contains, may_contain=may)
 
 
 def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:

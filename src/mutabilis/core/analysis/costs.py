@@ -7,7 +7,7 @@ from ..batter.batter import Batter
 from .facts import AnalysisFacts
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Cost:
     """Money for the batter, a serving and a piece, in the kitchen's own currency; `unpriced` are the names without a price,
     so that a sum is never taken for the whole where it is not."""
@@ -35,4 +35,4 @@ def cost(batter: Batter, servings: float, pieces: float, prices: Mapping[str, fl
             unpriced[facts.ingredients[line.ingredient].short] = None
     if not priced:
         return None
-    return Cost(total, total / servings, total / pieces if pieces > 0 else 0.0, tuple(unpriced))
+    return Cost(total=total, per_serving=total / servings, per_piece=total / pieces if pieces > 0 else 0.0, unpriced=tuple(unpriced))

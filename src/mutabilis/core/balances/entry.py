@@ -8,7 +8,7 @@ from ..batter.bowl import Bowl, Portion
 from ..food.ingredients import Confidence
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Contribution:
     """What one line brings [unit of the ledger], by which rule, how sure. `part` tells the halves of a ledger apart."""
 
@@ -28,7 +28,7 @@ class Band:
     high: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Ledger:
     """A balance. `mark` is the figure shown on its track, in `mark_unit`; `low` and `high` its uncertainty (about 19 in
     20); `band` where the form works; `verdict` a word of the ledger's own."""
@@ -51,7 +51,13 @@ class Ledger:
 def contributions(bowl: Bowl, amount: Callable[[Portion], float], rule: str, part: str = "") -> tuple[Contribution, ...]:
     """One contribution for each line whose amount is not nought."""
     amounts = [(p, amount(p)) for p in bowl.portions]
-    return tuple([Contribution(p.line, p.ingredient.name, a, rule, p.confidence, part) for p, a in amounts if a > 1e-9 or a < -1e-9])
+    return tuple(
+        [
+            Contribution(line=p.line, name=p.ingredient.name, amount=a, rule=rule, confidence=p.confidence, part=part)
+            for p, a in amounts
+            if a > 1e-9 or a < -1e-9
+        ]
+    )
 
 
 def spread_of(bowl: Bowl, weight: Callable[[Portion], float]) -> float:

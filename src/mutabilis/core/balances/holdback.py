@@ -15,7 +15,7 @@ _CUPS = {"flour": 0.05, "egg": 0.05, "fruit": 0.10, "liquid": 0.015, "other": 0.
 _SCALE_G = 0.5
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HoldBack:
     """Pour `pour_g` of the liquid [g] at once, keep `hold_g` back; `plan_g` is what is planned, `enough_g` what is enough in
     19 of 20 bowls."""
@@ -46,7 +46,9 @@ def hold_back(bowl: Bowl, way: Way) -> HoldBack | None:
     sigma = sigma_phi / slope
     pour = max(0.0, main.grams - ONE_SIDED * sigma)
     enough = main.grams + ONE_SIDED * sigma
-    return HoldBack(main.ingredient.id, main.ingredient.short, main.grams, pour, main.grams - pour, enough)
+    return HoldBack(
+        ingredient=main.ingredient.id, name=main.ingredient.short, plan_g=main.grams, pour_g=pour, hold_g=main.grams - pour, enough_g=enough
+    )
 
 
 def measured_sd(i: Ingredient, grams: float, way: Way) -> float:

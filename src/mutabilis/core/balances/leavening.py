@@ -9,7 +9,7 @@ from ..roots import boundary
 from .lift import ML_PER_MMOL, gas_ml
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Swapped:
     """`grams` of the other leavening for the same gas [mL], the acid it leaves unmet or brings [meq], and what spoon for
     spoon would have given [mL]."""
@@ -36,4 +36,4 @@ def swap_leavening(old: Ingredient, grams: float, new: Ingredient, acid_meq: flo
     wanted = gas(grams, a.soda, a.acid)
     low, _ = boundary(lambda g: gas(g, b.soda, b.acid) < wanted, 0.0, wanted / (0.3 * ML_PER_MMOL * b.soda) + 1.0)
     change = low * (b.acid - b.soda) - grams * (a.acid - a.soda)
-    return Swapped(low, wanted, change, gas(grams, b.soda, b.acid))
+    return Swapped(grams=low, gas_ml=wanted, acid_change_meq=change, spoon_for_spoon_ml=gas(grams, b.soda, b.acid))

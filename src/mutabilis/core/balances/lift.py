@@ -21,7 +21,7 @@ FOAM_ML_PER_G, FOLDED, FOAM_HALF_MIN = 5.0, 0.5, 25.0
 TOO_ALKALINE, PLAINLY_ALKALINE, TOO_SOUR = 2.5, 5.0, 3.0  # meq per 100 g
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Lift:
     """The lift ledger: mmol and meq of what meets, mL of gas at 25 °C, meq left over per 100 g batter."""
 
@@ -150,8 +150,8 @@ def lift_ledger(bowl: Bowl, x: Lift) -> Ledger:
         "excessive": "Coarse, bitter and salty: far too much leavening.",
     }
     return Ledger(
-        "lift", "Lift", "mL CO2", x.co2_ml, x.co2_ml_per_100g, mark, "mL/100 g", max(0.0, mark - doubt), mark + doubt,
-        Band(*bowl.form.lift), x.verdict, words[x.verdict], tuple(c for c in x.contributions if c.part == "gas"),
+        key="lift", label="Lift", unit="mL CO2", total=x.co2_ml, per_100g=x.co2_ml_per_100g, mark=mark, mark_unit="mL/100 g", low=max(0.0, mark - doubt), high=mark + doubt,
+        band=Band(*bowl.form.lift), verdict=x.verdict, reason=words[x.verdict], contributions=tuple(c for c in x.contributions if c.part == "gas"),
     )  # fmt: skip
 
 
@@ -169,6 +169,6 @@ def acid_ledger(bowl: Bowl, x: Lift) -> Ledger:
     total = max(0.0, x.bicarbonate_mmol - x.acid_meq - x.buffer_meq) - max(0.0, x.acid_meq - x.bicarbonate_mmol)
     doubt = 2 * bowl.per_100g(math.hypot(spread_of(bowl, lambda p: p.per.soda), spread_of(bowl, lambda p: p.per.acid)))
     return Ledger(
-        "acid", "Acid and alkali", "meq", total, left, left, "meq/100 g", left - doubt, left + doubt, Band(-TOO_SOUR, TOO_ALKALINE),
-        verdict, reason, tuple(c for c in x.contributions if c.part != "gas"),
+        key="acid", label="Acid and alkali", unit="meq", total=total, per_100g=left, mark=left, mark_unit="meq/100 g", low=left - doubt, high=left + doubt, band=Band(-TOO_SOUR, TOO_ALKALINE),
+        verdict=verdict, reason=reason, contributions=tuple(c for c in x.contributions if c.part != "gas"),
     )  # fmt: skip

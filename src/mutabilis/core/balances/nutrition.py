@@ -62,9 +62,9 @@ def nutrient_ledgers(bowl: Bowl, servings: float) -> tuple[Ledger, ...]:
         each = total / servings
         found.append(
             Ledger(
-                key, label, unit, total, bowl.per_100g(total), each, f"{unit}/serving", max(0.0, each - doubt), each + doubt, None, "fits",
-                "4 kcal/g protein and carbohydrate, 9 fat, 2 fibre, 7 alcohol, 3 organic acids; polyols by kind." if key == "energy" else "Of one serving.",
-                contributions(bowl, lambda p, c=coefficient: p.grams * getattr(p.per, c), f"m · {label.lower()} per gram"),  # type: ignore[misc]
+                key=key, label=label, unit=unit, total=total, per_100g=bowl.per_100g(total), mark=each, mark_unit=f"{unit}/serving", low=max(0.0, each - doubt), high=each + doubt, band=None, verdict="fits",
+                reason="4 kcal/g protein and carbohydrate, 9 fat, 2 fibre, 7 alcohol, 3 organic acids; polyols by kind." if key == "energy" else "Of one serving.",
+                contributions=contributions(bowl, lambda p, c=coefficient: p.grams * getattr(p.per, c), f"m · {label.lower()} per gram"),  # type: ignore[misc]
             )
         )  # fmt: skip
     return tuple(found)
@@ -76,7 +76,7 @@ def net_carb_ledger(bowl: Bowl, servings: float, profile: Profile) -> Ledger:
     doubt = 2 * spread_of(bowl, lambda p: net_carb(p, profile) / p.grams) / servings
     each = total / servings
     return Ledger(
-        "net_carb", "Net carbohydrate", "g", total, bowl.per_100g(total), each, "g/serving", max(0.0, each - doubt), each + doubt,
-        None, "fits", "Carbohydrate less fibre and polyols, by the kitchen's own school.",
-        contributions(bowl, lambda p: net_carb(p, profile), "m · (carbohydrate − fibre − polyols − allulose)"),
+        key="net_carb", label="Net carbohydrate", unit="g", total=total, per_100g=bowl.per_100g(total), mark=each, mark_unit="g/serving", low=max(0.0, each - doubt), high=each + doubt,
+        band=None, verdict="fits", reason="Carbohydrate less fibre and polyols, by the kitchen's own school.",
+        contributions=contributions(bowl, lambda p: net_carb(p, profile), "m · (carbohydrate − fibre − polyols − allulose)"),
     )  # fmt: skip

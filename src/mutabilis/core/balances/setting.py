@@ -12,7 +12,7 @@ NO_FLOUR = 99.0  # eggs to 40 g flour: as many as are told, also where there is 
 EGG_RICH_G = 40.0  # more than one egg to so much flour [g], with half the set from eggs: no replacer carries it
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Setting:
     """The set ledger in egg-equivalents (one large egg of 50 g is 1)."""
 
@@ -53,8 +53,8 @@ def setting(bowl: Bowl) -> Setting:
     rich = eggs * EGG_RICH_G / carried if carried > 0 else (math.inf if eggs else 0.0)
     verdict = "weak" if per < bowl.form.set_floor else "rubbery" if per > RUBBERY else "fits"
     return Setting(
-        total, per, egg_share, min(rich, NO_FLOUR), egg_share > 0.5 and rich > 1.0, verdict,
-        contributions(bowl, amount, "m · egg-equivalents per g; gels saturate together; gluten 0.0095 · strength per g flour"),
+        egg_equivalents=total, per_100g=per, egg_share=egg_share, eggs_per_40g_flour=min(rich, NO_FLOUR), egg_dependent=egg_share > 0.5 and rich > 1.0, verdict=verdict,
+        contributions=contributions(bowl, amount, "m · egg-equivalents per g; gels saturate together; gluten 0.0095 · strength per g flour"),
     )  # fmt: skip
 
 
@@ -69,6 +69,6 @@ def set_ledger(bowl: Bowl, x: Setting) -> Ledger:
     # The set powers are judgements for the most part: about a fifth either way, besides the amounts.
     doubt = math.hypot(0.2 * x.per_100g, 2 * bowl.per_100g(spread_of(bowl, lambda p: p.per.setting + p.per.gel)))
     return Ledger(
-        "set", "Set", "egg-equivalents", x.egg_equivalents, x.per_100g, x.per_100g, "egg/100 g", max(0.0, x.per_100g - doubt),
-        x.per_100g + doubt, Band(floor, RUBBERY), x.verdict, reason, x.contributions,
+        key="set", label="Set", unit="egg-equivalents", total=x.egg_equivalents, per_100g=x.per_100g, mark=x.per_100g, mark_unit="egg/100 g", low=max(0.0, x.per_100g - doubt),
+        high=x.per_100g + doubt, band=Band(floor, RUBBERY), verdict=x.verdict, reason=reason, contributions=x.contributions,
     )  # fmt: skip

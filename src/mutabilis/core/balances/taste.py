@@ -10,8 +10,8 @@ def sweetness_ledger(bowl: Bowl) -> Ledger:
     doubt = 2 * spread_of(bowl, lambda p: p.per.sweet)
     per, doubt = bowl.per_100g(total), bowl.per_100g(doubt)
     return Ledger(
-        "sweetness", "Sweetness", "g sucrose", total, per, per, "g/100 g", max(0.0, per - doubt), per + doubt, None, "fits",
-        "As grams of sugar; a change within about 15 % is not noticed.", contributions(bowl, lambda p: p.grams * p.per.sweet, "m · sweetness against sucrose"),
+        key="sweetness", label="Sweetness", unit="g sucrose", total=total, per_100g=per, mark=per, mark_unit="g/100 g", low=max(0.0, per - doubt), high=per + doubt, band=None, verdict="fits",
+        reason="As grams of sugar; a change within about 15 % is not noticed.", contributions=contributions(bowl, lambda p: p.grams * p.per.sweet, "m · sweetness against sucrose"),
     )  # fmt: skip
 
 
@@ -25,8 +25,8 @@ def fat_ledger(bowl: Bowl) -> Ledger:
         else "No flour to compare with."
     )
     return Ledger(
-        "fat", "Fat", "g", total, per, per, "g/100 g", max(0.0, per - doubt), per + doubt, None, "fits", reason,
-        contributions(bowl, lambda p: p.grams * p.per.fat, "m · fat share"),
+        key="fat", label="Fat", unit="g", total=total, per_100g=per, mark=per, mark_unit="g/100 g", low=max(0.0, per - doubt), high=per + doubt, band=None, verdict="fits", reason=reason,
+        contributions=contributions(bowl, lambda p: p.grams * p.per.fat, "m · fat share"),
     )  # fmt: skip
 
 
@@ -42,8 +42,8 @@ def salt_ledger(bowl: Bowl) -> Ledger:
         "fits": "Salted as usual.",
     }[verdict]
     return Ledger(
-        "salt", "Salt", "g as tasted", total, per, per, "g/100 g", max(0.0, per - doubt), per + doubt, Band(*band), verdict, reason,
-        contributions(bowl, lambda p: p.grams * p.per.salt_taste, "sodium · 2.54, of leavening 0.3 of it"),
+        key="salt", label="Salt", unit="g as tasted", total=total, per_100g=per, mark=per, mark_unit="g/100 g", low=max(0.0, per - doubt), high=per + doubt, band=Band(*band), verdict=verdict, reason=reason,
+        contributions=contributions(bowl, lambda p: p.grams * p.per.salt_taste, "sodium · 2.54, of leavening 0.3 of it"),
     )  # fmt: skip
 
 
@@ -56,7 +56,7 @@ def browning_ledger(bowl: Bowl, residual_alkali: float, excess_acid: float) -> L
     factor = (1 + 0.15 * residual_alkali) * max(0.3, 1 - 0.04 * excess_acid)
     per = bowl.per_100g(sugars_and_protein * factor)
     return Ledger(
-        "browning", "Browning", "index", sugars_and_protein * factor, per, per, "index", 0.85 * per, 1.15 * per, None, "fits",
-        "A relative figure: compare it with the base, not with another batter.",
-        contributions(bowl, lambda p: p.grams * p.per.brown * factor, "m · browning · (1 + 0.15·alkali) · (1 − 0.04·acid)"),
+        key="browning", label="Browning", unit="index", total=sugars_and_protein * factor, per_100g=per, mark=per, mark_unit="index", low=0.85 * per, high=1.15 * per, band=None, verdict="fits",
+        reason="A relative figure: compare it with the base, not with another batter.",
+        contributions=contributions(bowl, lambda p: p.grams * p.per.brown * factor, "m · browning · (1 + 0.15·alkali) · (1 − 0.04·acid)"),
     )  # fmt: skip

@@ -12,7 +12,7 @@ from .entry import Band, Contribution, Ledger, contributions
 MOST_BOUND = 0.85  # of the free water there is; beyond it the drinkers lack water
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Water:
     """The water ledger. Grams, mL, Pa, cm; `spread_cm` and `yield_stress_pa` None where water is missing."""
 
@@ -47,7 +47,12 @@ def water(bowl: Bowl) -> Water:
     demand = bowl.total("bound")
     bound = min(demand, MOST_BOUND * brought)
     missing = demand / MOST_BOUND - brought if demand > MOST_BOUND * brought + 1e-9 else 0.0
-    flow = Flow(bowl.total("swollen_dry") + bound, bowl.total("free") - bound, bowl.total("wet"), bowl.total("thick"))
+    flow = Flow(
+        swollen_ml=bowl.total("swollen_dry") + bound,
+        free_ml=bowl.total("free") - bound,
+        wet_g=bowl.total("wet"),
+        thick_g=bowl.total("thick"),
+    )
     phi, theta = flow.solids_fraction, flow.thickening
     flour = bowl.total("flour")
     liquid_water = sum(p.grams * p.per.water for p in bowl.portions if not p.per.flour)
@@ -107,6 +112,6 @@ def flow_ledger(bowl: Bowl, w: Water) -> Ledger:
     else:
         verdict, reason = "fits", f"60 mL spreads to {w.spread_cm:.1f} cm on a cold plate."
     return Ledger(
-        "flow", "Flow", "g water", w.brought_g - w.bound_g, bowl.per_100g(w.brought_g - w.bound_g), w.spread_cm, "cm",
-        w.spread_low_cm, w.spread_high_cm, Band(*band), verdict, reason, w.contributions,
+        key="flow", label="Flow", unit="g water", total=w.brought_g - w.bound_g, per_100g=bowl.per_100g(w.brought_g - w.bound_g), mark=w.spread_cm, mark_unit="cm",
+        low=w.spread_low_cm, high=w.spread_high_cm, band=Band(*band), verdict=verdict, reason=reason, contributions=w.contributions,
     )  # fmt: skip

@@ -14,7 +14,7 @@ EARLY_HELD = 0.3  # of the gas set free before the pour, what the batter holds; 
 RISEN_DENSITY = 700.0  # kg/m³, risen crumb
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Yield:
     """Pieces of a portion [mL]: so many whole ones and the share of a last small one; batter a piece [g]; diameter and
     risen thickness [cm] where the piece spreads freely; cooked grams a piece, from and to."""
@@ -52,15 +52,15 @@ def yields(bowl: Bowl, w: Water, x: Lift) -> Yield:
         thickness = bowl.portion_ml / (math.pi * (diameter / 2) ** 2) * DENSITY / RISEN_DENSITY
     low, high = bowl.form.evaporation
     return Yield(
-        bowl.portion_ml,
-        grams,
-        density,
-        whole,
-        max(0.0, count - whole),
-        diameter,
-        thickness,
-        grams * (1 - high),
-        grams * (1 - low),
+        portion_ml=bowl.portion_ml,
+        portion_g=grams,
+        density_g_per_ml=density,
+        whole=whole,
+        last_share=max(0.0, count - whole),
+        diameter_cm=diameter,
+        thickness_cm=thickness,
+        cooked_low_g=grams * (1 - high),
+        cooked_high_g=grams * (1 - low),
     )
 
 
@@ -69,6 +69,6 @@ def yield_ledger(bowl: Bowl, y: Yield) -> Ledger:
     last = f" and a small one of {y.last_share:.0%}" if y.last_share >= 0.1 else ""
     size = f", about {y.diameter_cm:.0f} cm across" if y.diameter_cm else ""
     return Ledger(
-        "yield", "Pieces", "g batter", bowl.batter_g, 100.0 if bowl.batter_g else 0.0, y.pieces, "pieces", 0.97 * y.pieces, 1.03 * y.pieces, None, "fits",
-        f"{y.whole} pieces of {y.portion_ml:g} mL{last}{size}; 3 to 4 % stays in the bowl.", contributions(bowl, lambda p: p.grams, "grams in the bowl"),
+        key="yield", label="Pieces", unit="g batter", total=bowl.batter_g, per_100g=100.0 if bowl.batter_g else 0.0, mark=y.pieces, mark_unit="pieces", low=0.97 * y.pieces, high=1.03 * y.pieces, band=None, verdict="fits",
+        reason=f"{y.whole} pieces of {y.portion_ml:g} mL{last}{size}; 3 to 4 % stays in the bowl.", contributions=contributions(bowl, lambda p: p.grams, "grams in the bowl"),
     )  # fmt: skip

@@ -13,7 +13,7 @@ BLENDER_MIN = 10.0
 SCALDING = 1.5  # g of boiling liquid that turn the starch of a gram of meal to paste (kitchen practice; a judgement)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Portion:
     """One line in the bowl: `grams` with a standard deviation `sd` [g], and what a gram of it does; `foam_g` [g] of it is whipped to foam."""
 
@@ -26,7 +26,7 @@ class Portion:
     per: PerGram
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Bowl:
     """All portions, their sum [g], the form and the rest [min]; `flat` where a lack of lift is wished."""
 
@@ -62,7 +62,15 @@ def fill(batter: Batter, facts: BatterFacts, where: str = "batter") -> Bowl:
     rest = form.rest_min if batter.rest_min is None else batter.rest_min
     pace = pace_at(batter.rest_c)
     portions = tuple(_portions(batter.lines, where, facts, drinking_minutes(rest, pace, batter.blender)))
-    return Bowl(portions, sum(p.grams for p in portions), form, rest, batter.portion_ml or form.portion_ml, pace, batter.flat)
+    return Bowl(
+        portions=portions,
+        batter_g=sum(p.grams for p in portions),
+        form=form,
+        rest_min=rest,
+        portion_ml=batter.portion_ml or form.portion_ml,
+        pace=pace,
+        flat=batter.flat,
+    )
 
 
 def pace_at(celsius: float) -> float:
@@ -105,7 +113,15 @@ def _portions(lines: Sequence[BatterLine], where: str, facts: BatterFacts, rest:
         # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.
         sd = (line.high - line.low) / 4 if line.high > line.low else min(0.5, 0.05 * line.grams)
         foam = line.grams * _foaming(ingredient, facts) if "whipped" in line.states else 0.0
-        yield Portion(at, ingredient, line.grams, sd, line.confidence, foam, per_gram(ingredient, rest, 1.0, pasted))
+        yield Portion(
+            line=at,
+            ingredient=ingredient,
+            grams=line.grams,
+            sd=sd,
+            confidence=line.confidence,
+            foam_g=foam,
+            per=per_gram(ingredient, rest, 1.0, pasted),
+        )
 
 
 def _foaming(i: Ingredient, facts: BatterFacts) -> float:

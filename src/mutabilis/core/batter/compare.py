@@ -9,7 +9,7 @@ from .facts import BatterFacts
 SAME = 0.02  # a change under a fiftieth is none
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Pair:
     """One row of a comparison: grams on either side [g], None where the thing is not there; the kind of work it does."""
 
@@ -26,7 +26,15 @@ def pairs(left: Batter, right: Batter, facts: BatterFacts) -> tuple[Pair, ...]:
     found = []
     for key in dict.fromkeys((*a, *b)):
         x, y = a.get(key), b.get(key)
-        found.append(Pair(_name(key, facts), _kind(key, facts), x, y, x is None or y is None or abs(x - y) > SAME * max(x, y)))
+        found.append(
+            Pair(
+                name=_name(key, facts),
+                kind=_kind(key, facts),
+                left=x,
+                right=y,
+                changed=x is None or y is None or abs(x - y) > SAME * max(x, y),
+            )
+        )
     return tuple(found)
 
 

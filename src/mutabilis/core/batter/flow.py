@@ -78,7 +78,7 @@ def kind_of(spread_cm: float | None) -> str:
     return "griddle" if spread_cm < 15.5 else "crepe"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Flow:
     """What flows: the swollen solids and the free liquid [mL], the liquids that share in the thickening [g], and their thickening [g]."""
 
@@ -114,4 +114,4 @@ def flow_of(parts: Iterable[tuple[float, PerGram]]) -> Flow:
         free += grams * per.flow_free
         wet += grams * per.wet
         thick += grams * per.thick
-    return Flow(swollen, free, wet, thick)
+    return Flow(swollen_ml=swollen, free_ml=free, wet_g=wet, thick_g=thick)

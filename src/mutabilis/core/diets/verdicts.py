@@ -21,7 +21,7 @@ Say = Callable[[str], None]
 WORST: tuple[Verdict, ...] = ("fits", "cannot_vouch", "conflicts")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Reason:
     """Why a line does not simply fit. `line` is its place in the batter, None for the batter as a whole."""
 
@@ -187,29 +187,31 @@ def judge(
         # A food that only an instruction names may be in the bowl.
         if line.where not in (where, "aside") or (line.where == "aside" and where != "batter"):
             continue
-        reasons += [Reason(at, text, verdict) for text, verdict in _beside(line, rule, facts, profile, readings or {})]
+        reasons += [Reason(line=at, text=text, verdict=verdict) for text, verdict in _beside(line, rule, facts, profile, readings or {})]
         if line.where == "aside":
             continue
         if line.unresolved:
             unread = f"“{line.text[:80]}” could not be read ({line.problem or 'unknown'}): nothing can be said of it"
-            reasons.append(Reason(at, unread, "cannot_vouch"))
+            reasons.append(Reason(line=at, text=unread, verdict="cannot_vouch"))
         if line.ingredient is None:
             continue
         reading = (readings or {}).get(line.ingredient)
         verdict, reason, caution = judge_ingredient(facts.ingredients[line.ingredient], rule, profile, reading)
         if verdict != "fits":
-            reasons.append(Reason(at, reason, verdict))
+            reasons.append(Reason(line=at, text=reason, verdict=verdict))
         if caution:
-            cautions.append(Reason(at, caution, "fits"))
+            cautions.append(Reason(line=at, text=caution, verdict="fits"))
     if where == "batter" and not any(line.where == where for line in lines):
-        reasons.append(Reason(None, "there is nothing in the bowl to vouch for", "cannot_vouch"))
+        reasons.append(Reason(line=None, text="there is nothing in the bowl to vouch for", verdict="cannot_vouch"))
     for limit in rule.limits if per_serving is not None else ():
         amount = per_serving[limit.nutrient] if per_serving is not None else 0.0
         if amount > limit.most + 1e-6:
             unit, what = unit_of(limit.nutrient), label_of(limit.nutrient)
-            reasons.append(Reason(None, f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", "conflicts"))
+            reasons.append(
+                Reason(line=None, text=f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", verdict="conflicts")
+            )
     if rule.caution and not reasons:
-        cautions.append(Reason(None, rule.caution, "fits"))
+        cautions.append(Reason(line=None, text=rule.caution, verdict="fits"))
     reasons.sort(key=lambda r: -WORST.index(r.verdict))  # what decides is said first
     return Judged(worst(r.verdict for r in reasons), tuple(reasons), tuple(cautions))
 

@@ -19,7 +19,7 @@ SCALDED_SET = 0.0087  # egg-equivalents per g of scalded starch: half of what bo
 _PURE_ALKALI = 0.8  # a soda fraction above this brings no acid of its own
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PerGram:
     """Per gram of ingredient after a rest: volumes [mL], bound water [g], amounts [mmol, meq, g, mg, kcal]."""
 

@@ -13,7 +13,7 @@ Kind = Literal["absorption", "piece_offset", "pace"]
 Finite = Annotated[float, Field(allow_inf_nan=False)]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Normal:
     """A belief: its mean and its standard deviation, in the unit of what is believed."""
 
@@ -23,14 +23,14 @@ class Normal:
     def told(self, seen: float, sd: float) -> "Normal":
         """The belief after something was seen with a standard deviation: precisions add, means are weighed by them (Gauss).
 
-        >>> x = Normal(0.0, 1.0).told(1.0, 1.0)
+        >>> x = Normal(mean=0.0, sd=1.0).told(1.0, 1.0)
         >>> x.mean, round(x.sd, 4)
         (0.5, 0.7071)
         """
         if self.sd <= 0:
             return self
         a, b = 1 / self.sd**2, 1 / sd**2
-        return Normal((a * self.mean + b * seen) / (a + b), math.sqrt(1 / (a + b)))
+        return Normal(mean=(a * self.mean + b * seen) / (a + b), sd=math.sqrt(1 / (a + b)))
 
 
 class Lesson(BaseModel):
@@ -51,7 +51,7 @@ class Lesson(BaseModel):
     @property
     def after(self) -> Normal:
         """What is believed since."""
-        return Normal(self.after_mean, self.after_sd)
+        return Normal(mean=self.after_mean, sd=self.after_sd)
 
 
 def known(lessons: Iterable[Lesson], kind: Kind) -> dict[str, Normal]:

@@ -12,7 +12,7 @@ from .tables import GreaseKey, HeatTables
 MAP_STEPS = 2.0  # the chart is read by eye: its steps are longer
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HeatMap:
     """Verdicts over heat [°C] and thickness [mm]: `verdicts[thickness][heat]`."""
 
@@ -28,10 +28,10 @@ def heat_map(facts: HeatTables, form: FormKey, grease: GreaseKey = "film", heats
     over = [float(x) for x in np.linspace(*how.heats_c, heats)]
     by = [float(x) for x in np.linspace(*how.thick_mm, thicks)]
     rows = tuple(tuple(cook(facts, form, mm, c, grease, cell=mm / 12_000, step=MAP_STEPS * how.step_s).verdict for c in over) for mm in by)
-    return HeatMap(tuple(over), tuple(by), rows)
+    return HeatMap(heats_c=tuple(over), thick_mm=tuple(by), verdicts=rows)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Range:
     """The heats [°C] that work for a thickness, and the thickest piece [mm] for a heat; None where there is none."""
 
@@ -49,4 +49,4 @@ def working_range(facts: HeatTables, form: FormKey, thickness_mm: float, celsius
     works = [c for c, v in zip(chart.heats_c, row, strict=True) if v >= 0.5]
     column = np.array([np.interp(celsius, chart.heats_c, columns[n]) for n in range(len(chart.thick_mm))])
     thick = [mm for mm, v in zip(chart.thick_mm, column, strict=True) if v >= 0.5]
-    return Range(min(works, default=None), max(works, default=None), max(thick, default=None))
+    return Range(low_c=min(works, default=None), high_c=max(works, default=None), thickest_mm=max(thick, default=None))

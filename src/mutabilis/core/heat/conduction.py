@@ -12,7 +12,7 @@ Array = NDArray[np.float64]
 CELL_M = 0.0005
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Slab:
     """A slab that takes heat on both faces: profiles [°C] at `times` [s], the faces [°C], the heat taken in, stored, and carried
     away by steam [J/m²]."""
@@ -129,4 +129,12 @@ def slab(
         profiles.append(body.at)
         bottoms.append(low)
         tops.append(high)
-    return Slab(np.array(times), np.array(profiles), np.array(bottoms), np.array(tops), body.taken, body.stored, body.steamed)
+    return Slab(
+        times=np.array(times),
+        profiles=np.array(profiles),
+        bottom=np.array(bottoms),
+        top=np.array(tops),
+        taken=body.taken,
+        stored=body.stored,
+        steamed=body.steamed,
+    )

@@ -28,7 +28,7 @@ def browning_rate(brown: Brown, celsius: float) -> float:
     return math.exp(-brown.activation / brown.gas_constant * (1 / t - 1 / (brown.reference_c + KELVIN))) / brown.reference_s
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Frame:
     """The piece at one moment: seconds, temperatures from the bottom to the top of the piece as it was poured [°C], browning of the
     first side and the second, and which is down."""
@@ -40,7 +40,7 @@ class Frame:
     turned: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Cooking:
     """How one piece cooks. Seconds from the pour: when to turn (None where it is not turned), when every point has been safe, when
     it is done; browning of both sides at the end, and of the under side when the middle was first safe; the share of the batter
@@ -129,15 +129,17 @@ def cook(
     account = abs(body.taken - body.stored - body.steamed) / max(abs(body.taken), 1e-9)
     verdict = _verdict(brown, how, done_s, safe_s, first, second)
     return Cooking(
-        thickness_mm, celsius, turn_s, safe_s, done_s, first, second, at_safe if safe_s is not None else first, steam,
-        float(body.at[body.n // 2]), verdict, account, tuple(kept),
+        thickness_mm=thickness_mm, celsius=celsius, turn_s=turn_s, safe_s=safe_s, done_s=done_s, first_brown=first, second_brown=second, first_brown_at_safe=at_safe if safe_s is not None else first, steamed_share=steam,
+        centre_c=float(body.at[body.n // 2]), verdict=verdict, heat_balance=account, kept=tuple(kept),
     )  # fmt: skip
 
 
 def _frame(at: float, profile: Array, first: float, second: float, turned: bool, points: int) -> Frame:
     n = len(profile)
     shown = np.interp(np.linspace(0, n - 1, points), np.arange(n), profile[::-1] if turned else profile)
-    return Frame(at, tuple(np.round(shown, 1).tolist()), round(first, 3), round(second, 3), turned)
+    return Frame(
+        at_s=at, profile_c=tuple(np.round(shown, 1).tolist()), first_brown=round(first, 3), second_brown=round(second, 3), turned=turned
+    )
 
 
 def _verdict(brown: Brown, how: FormHeat, done_s: float | None, safe_s: float | None, first: float, second: float) -> Verdict:

@@ -18,7 +18,7 @@ SMALLER = 0.8  # times, where no heat cooks it through before it burns
 MOST_TRIES = 8
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LargestPiece:
     """A portion [mL] on a surface, its width [cm] where it runs free and thickness [mm], the heat [°C] at which it is golden when it is
     cooked through, seconds to the turn (None where it is not turned) and until it is done, what keeps it from being larger, and all of
@@ -55,7 +55,17 @@ def largest_piece(a: Analysis, facts: HeatFacts, surface: Surface | None = None)
             cooked = reckon(facts.heat, form, thick, celsius, "film") if 0.2 <= thick <= 80 else None
             if cooked is not None and cooked.verdict == "works" and cooked.done_s is not None:
                 words = _words(surface, portion, piece.diameter_cm, celsius, cooked.turn_s, cooked.done_s, limit)
-                return LargestPiece(surface.name, portion, piece.diameter_cm, thick, celsius, cooked.turn_s, cooked.done_s, limit, words)
+                return LargestPiece(
+                    surface=surface.name,
+                    portion_ml=portion,
+                    diameter_cm=piece.diameter_cm,
+                    thickness_mm=thick,
+                    celsius=celsius,
+                    turn_s=cooked.turn_s,
+                    done_s=cooked.done_s,
+                    limit=limit,
+                    words=words,
+                )
         if surface.kind in ("iron", "oven") or portion <= LEAST_ML:
             return None
         portion, limit = max(LEAST_ML, _stepped(SMALLER * portion)), "a larger one would burn before it is cooked through"

@@ -17,7 +17,7 @@ LEAST_LAYER_MM = 1.2  # a swirled crêpe is no thinner
 TRAY_CM = 1.2  # as deep as a tray is poured
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Piece:
     """A piece on its surface: portion [mL, g], width [cm] where it runs free, risen thickness [mm], how many a load, fat taken from the
     grease [g]."""
@@ -57,7 +57,14 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     area = math.pi * diameter**2 / 4 if diameter else surface.area_cm2 / (surface.places if surface.kind == "iron" else cut)
     faces = 1 if surface.kind == "oven" else 2
     grease_g = facts.heat.grease[grease].fat_g * area / 100 * faces
-    return Piece(portion_ml, portion_ml * y.density_g_per_ml, diameter, thick, cut, grease_g)
+    return Piece(
+        portion_ml=portion_ml,
+        portion_g=portion_ml * y.density_g_per_ml,
+        diameter_cm=diameter,
+        thickness_mm=thick,
+        per_load=cut,
+        grease_g=grease_g,
+    )
 
 
 def surfaces_for(form: FormKey, surfaces: tuple[Surface, ...]) -> tuple[Surface, ...]:

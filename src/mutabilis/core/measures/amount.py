@@ -9,7 +9,7 @@ from .units import Heap, Unit, Units
 LARGEST_G = 100_000.0
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Measure:
     """So many of a unit. `unit` None means pieces: "2 eggs"."""
 
@@ -20,7 +20,7 @@ class Measure:
     size: str | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Amount:
     """What was read: measures that add up ("1 cup plus 2 tbsp"), grams given beside them, and the words left over."""
 
@@ -65,9 +65,9 @@ def read_amount(text: str, units: Units) -> Amount:
         # "1 x 400 ml tin of", "one 15-ounce can": so many times the size on the pack.
         line = f"{value(pack['n']) * value(pack['size']):g} {pack['unit']} {line[pack.end() :]}"
     if re.match(r"^-\s*[\d.½¼¾⅓⅔]", line) or re.search(r"[:=]\s*-\s*\d", line):
-        return Amount((), None, line, problem="a negative amount")
+        return Amount(measures=(), grams=None, words=line, problem="a negative amount")
     if re.match(r"^(nan|inf(inity)?)\b", line, re.IGNORECASE):
-        return Amount((), None, line, problem="not a number")
+        return Amount(measures=(), grams=None, words=line, problem="not a number")
     optional = bool(OPTIONAL.search(line))
     line = OPTIONAL.sub("", line).strip()
     to_taste = bool(TO_TASTE.search(line))
@@ -75,7 +75,9 @@ def read_amount(text: str, units: Units) -> Amount:
     if relation := RELATION.search(line):
         words = (line[: relation.start()] + " " + (relation["what"] or "")).strip(" ,:-")
         times = _TIMES.get((relation["times"] or "").lower(), 1.0)
-        return Amount((), None, words, (times, relation["other"].strip()), optional, to_taste=to_taste)
+        return Amount(
+            measures=(), grams=None, words=words, relation=(times, relation["other"].strip()), optional=optional, to_taste=to_taste
+        )
 
     body, grams, each, inner = _parentheses(line, units)
     measures, rest = _measures(body, units)
@@ -94,7 +96,17 @@ def read_amount(text: str, units: Units) -> Amount:
     problem = None
     if measures and any(m.high > 1e6 for m in measures):
         problem = "an amount beyond any kitchen"
-    return Amount(tuple(measures), grams, rest.strip(" ,;:-"), None, optional, alternative, to_taste, problem, tuple(inner))
+    return Amount(
+        measures=tuple(measures),
+        grams=grams,
+        words=rest.strip(" ,;:-"),
+        relation=None,
+        optional=optional,
+        alternative=alternative,
+        to_taste=to_taste,
+        problem=problem,
+        notes=tuple(inner),
+    )
 
 
 def _parentheses(line: str, units: Units) -> tuple[str, tuple[float, float] | None, bool, list[str]]:
@@ -190,7 +202,7 @@ def _one(text: str, units: Units) -> tuple[Measure | None, str]:
         word = re.match(r"^\s*([A-Za-z]+)\.?\s+(?:of\s+)?", head)
         unit = units.find(word[1]) if word and len(word[1]) > 2 else None
         if word and unit and unit.kind in ("piece", "volume") and unit.key not in ("piece",):
-            return Measure(1.0, 1.0, unit, heap), head[word.end() :]
+            return Measure(low=1.0, high=1.0, unit=unit, heap=heap), head[word.end() :]
         return None, text
     low, high, rest = taken
     rest = re.sub(r"^\s*[x×]\s+", "", rest)
@@ -212,7 +224,7 @@ def _one(text: str, units: Units) -> tuple[Measure | None, str]:
     if unit and unit.key == "piece":
         unit = None
     rest = re.sub(r"^\s*of\s+", "", rest, flags=re.IGNORECASE)
-    return Measure(low, high, unit, heap, size), rest
+    return Measure(low=low, high=high, unit=unit, heap=heap, size=size), rest
 
 
 def _unit(rest: str, units: Units) -> tuple[Unit | None, str]:
@@ -234,7 +246,7 @@ def _trailing(body: str, units: Units) -> tuple[list[Measure], str]:
         if measures and not rest.strip(" ,.;)"):
             return measures, body[: m.start()].strip(" :,=–-")
     if word := re.search(r"[\s:,-]+(?:an?\s+)?(pinch|dash|knob|handful)(?:es|s)?\s*$", body, re.IGNORECASE):
-        return [Measure(1.0, 1.0, units.by_name[word[1].lower()])], body[: word.start()]
+        return [Measure(low=1.0, high=1.0, unit=units.by_name[word[1].lower()])], body[: word.start()]
     return [], body
 
 

@@ -65,7 +65,7 @@ _SAID_SO = frozenset(
 _MARKS = (",", "(")
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, kw_only=True)
 class Account:
     """A line taken apart. `core` goes to the reader of amounts and names. `also`: foods beside it; `maybe`: foods it could be instead;
     `heard`: tokens of allergens named; `unread`: words nobody knows; `claims` the line makes of itself; `wished`: claims that are only
@@ -107,16 +107,16 @@ class Clauses:
         low = line.lower()
         own = max((n for n in self._own if low.endswith(n)), key=len, default="")
         if own:  # the full name of a row, commas and brackets and all
-            return Account(f"{line[: -len(own)]} {self._own[own].replace('_', ' ')}")
+            return Account(core=f"{line[: -len(own)]} {self._own[own].replace('_', ' ')}")
         if RELATION.search(line):
             heard = self.words.scan(line)
             unread = [w for w in heard.unknown if w not in ("much", "same", "twice", "double")]
-            return Account(line, also=list(heard.foods), heard=list(heard.tokens), unread=unread)
+            return Account(core=line, also=list(heard.foods), heard=list(heard.tokens), unread=unread)
         bare, bracketed = self._brackets(line)
         core, parts, amounts = self._parts(bare)
         core, opened = self._open(core)
         core = ", ".join((core, *amounts))
-        account = Account(core, optional=bool(OPTIONAL.search(line)), to_taste=bool(TO_TASTE.search(line)))
+        account = Account(core=core, optional=bool(OPTIONAL.search(line)), to_taste=bool(TO_TASTE.search(line)))
         clauses = [*opened, *(("(", c) for c in bracketed), *((",", p) for p in parts)]
         if len(clauses) > MOST_CLAUSES:  # no line of a recipe: all of it still counts, as one clause
             clauses = [*clauses[:MOST_CLAUSES], ("and", " , ".join(c for _, c in clauses[MOST_CLAUSES:]))]

@@ -23,7 +23,7 @@ class Reply:
     label: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Question:
     """A question about a line. `about`: the word, or the claim, or the food in question. Where `search` is set an ingredient may be
     named as well; where `pack` is set a yes is only as good as the reading of the pack."""
@@ -54,11 +54,15 @@ def questions_of(line: BatterLine, facts: ReadingFacts) -> tuple[Question, ...]:
     i = facts.ingredients.get(line.ingredient or "")
     found: list[Question] = []
     if line.guessed and i is not None:
-        found.append(Question("spelling", line.guessed, f"Did you mean {i.short}?", (Reply("yes", i.short),), search=True))
+        found.append(
+            Question(kind="spelling", about=line.guessed, text=f"Did you mean {i.short}?", choices=(Reply("yes", i.short),), search=True)
+        )
     if i is not None and (which := _which(line, i, facts)):
         found.append(which)
     for word in line.unread:
-        found.append(Question("word", word, f"What is “{word}”?", (Reply("prepared", "How it is prepared"),), search=True))
+        found.append(
+            Question(kind="word", about=word, text=f"What is “{word}”?", choices=(Reply("prepared", "How it is prepared"),), search=True)
+        )
     if i is not None and line.wished and not line.maybe and (wish := _wish(line, i, facts)):
         found.append(wish)
     return tuple(found)
@@ -75,7 +79,7 @@ def _which(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Question | N
         return None
     names = [x.short for x in (i, *others)]
     text = f"Which one: {', '.join(names[:-1])} or {names[-1]}?"
-    return Question("which", i.id, text, tuple(Reply(x.id, x.short) for x in (i, *others)))
+    return Question(kind="which", about=i.id, text=text, choices=tuple(Reply(x.id, x.short) for x in (i, *others)))
 
 
 def _wish(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Question | None:
@@ -84,7 +88,13 @@ def _wish(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Question | No
     if borne_out is not None and borne_out.id == i.id:
         return None
     text = f"Is it the {claim.replace(' free', '-free')} one?"
-    return Question("wish", claim, text, (Reply("yes", "Yes, the pack says so"), Reply("no", "No")), pack="" if borne_out else i.id)
+    return Question(
+        kind="wish",
+        about=claim,
+        text=text,
+        choices=(Reply("yes", "Yes, the pack says so"), Reply("no", "No")),
+        pack="" if borne_out else i.id,
+    )
 
 
 def _bearing(line: BatterLine, i: Ingredient, facts: ReadingFacts) -> Ingredient | None:

@@ -154,7 +154,7 @@ def _one(
         what = amount.words.strip()[:80]
         problem = f"not known: “{what}”{hint}" if what else "no ingredient named"
         return [BatterLine.model_validate({"text": text, "problem": problem, "confidence": "low", **beside, **place})], None
-    lines = _weighed(Said(text, amount, named, states), whole_plate, facts, profile)
+    lines = _weighed(Said(text=text, amount=amount, named=named, states=states), whole_plate, facts, profile)
     extra: dict[str, object] = {"states": tuple(sorted(states)), "optional": amount.optional, **beside, **place}
     if others and known is None:
         extra |= {"alternative": next(iter(beside["maybe"]), None), "alternative_text": others[0][:200]}

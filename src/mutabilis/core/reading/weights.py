@@ -15,7 +15,7 @@ from .facts import ReadingFacts
 _GROUND = re.compile(r"\b(ground|blended|blitzed|milled|whizzed|powdered|pulsed)\b", re.IGNORECASE)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
     """A line as written, its amount, what it names, and how that is said to be."""
 

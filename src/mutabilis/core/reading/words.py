@@ -21,7 +21,7 @@ LONGEST_AMOUNT = 80  # letters: no amount is longer
 _BESIDE_AMOUNTS = frozenset(["about", "approx", "approximately", "roughly", "circa", "ca", "around", "each", "per", "total", "weight", "x", "or", "to", "of", "a", "an", "plus", "and", "packed", "loosely", "firmly", "lightly", "large", "small", "medium", "extra", "just", "nearly", "weighed", "up", "more", "another", "if", "needed", "minus", "less"])  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Heard:
     """What a stretch of words held: foods by id, tokens of words that name an allergen, claims, and words nobody knows."""
 
@@ -129,7 +129,7 @@ class _Scan:
                 self.at += 1
             elif not (self._name() or self._claim()):
                 self._word(self.bare[self.at])
-        return Heard(tuple(self.foods), tuple(self.found), tuple(self.claims), tuple(self.unknown))
+        return Heard(foods=tuple(self.foods), tokens=tuple(self.found), claims=tuple(self.claims), unknown=tuple(self.unknown))
 
     def _next(self, ahead: int = 1) -> str:
         return self.bare[self.at + ahead] if self.at + ahead < len(self.bare) else ""

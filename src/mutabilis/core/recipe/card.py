@@ -25,7 +25,7 @@ _TITLES: dict[Use, str] = {
 PER_PIECE = tuple(n for n in NUTRIENTS if n != "polyols_g")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CardLine:
     """One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it; `said`: what else the line
     says, as it would be read again."""
@@ -37,7 +37,7 @@ class CardLine:
     said: str = ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CardGroup:
     """The lines that are used together."""
 
@@ -46,7 +46,7 @@ class CardGroup:
     lines: tuple[CardLine, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class CardVerdict:
     """A diet asked for, with the verdict on batter and plate together and its first reason."""
 
@@ -56,7 +56,7 @@ class CardVerdict:
     reason: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Card:
     """All of the card. `largest`: the largest piece, its heat and its time, in words. `unread` are lines that could not be read, in their own words; they are never silently left out."""
 
@@ -121,7 +121,7 @@ def per_piece(a: Analysis, plate: bool = False) -> dict[str, float]:
 def _verdict(key: str, a: Analysis, facts: RecipeFacts) -> CardVerdict:
     judged = a.plate.diets[key]
     label = facts.diets[key].label if key in facts.diets else key
-    return CardVerdict(key, label, judged.verdict, judged.reasons[0].text if judged.reasons else "")
+    return CardVerdict(diet=key, label=label, verdict=judged.verdict, reason=judged.reasons[0].text if judged.reasons else "")
 
 
 def _said(line: BatterLine, facts: RecipeFacts) -> str:
@@ -156,6 +156,10 @@ def _groups(m: Method, a: Analysis, facts: RecipeFacts, profile: Profile) -> tup
                 beside.append(f"or {' or '.join(facts.ingredients[x].short for x in line.maybe)}: choose")
             if line.unread or line.guessed:
                 beside.append("not fully read")
-            rows.append(CardLine(name, line.grams, measure(i, line.grams, profile), ", ".join(beside), _said(line, facts)))
-        found.append(CardGroup(use, _TITLES[use], tuple(rows)))
+            rows.append(
+                CardLine(
+                    name=name, grams=line.grams, measure=measure(i, line.grams, profile), note=", ".join(beside), said=_said(line, facts)
+                )
+            )
+        found.append(CardGroup(use=use, title=_TITLES[use], lines=tuple(rows)))
     return tuple(found)

@@ -27,7 +27,7 @@ HEAT = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
     """One step: what to do, why, and the minutes it takes where it takes any. `lines` are the places of its lines in the batter."""
 
@@ -39,7 +39,7 @@ class Step:
     lines: tuple[int, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Method:
     """The use of every line in order, the steps, the bowl [L] it wants, and what is left over with a use for it."""
 
@@ -57,7 +57,12 @@ def method(a: Analysis, facts: RecipeFacts, order: Order = "two_bowls") -> Metho
         if line.grams > 0:
             uses[_use(line, i, _pouring(lines) is not None)].append(at)
     maker = _Maker(a, facts, lines, uses, order)
-    return Method(tuple((k, tuple(v)) for k, v in uses.items() if v), tuple(maker.steps()), _bowl_l(a), _left_over(lines, facts))
+    return Method(
+        uses=tuple((k, tuple(v)) for k, v in uses.items() if v),
+        steps=tuple(maker.steps()),
+        bowl_l=_bowl_l(a),
+        leftovers=_left_over(lines, facts),
+    )
 
 
 def _pouring(lines: list[tuple[int, BatterLine, Ingredient]]) -> tuple[int, BatterLine, Ingredient] | None:
@@ -377,7 +382,7 @@ class _Maker:
     def _step(
         self, key: str, title: str, text: str, why: str, minutes: float | None, lines: list[tuple[int, BatterLine, Ingredient]]
     ) -> Step:
-        return Step(key, title, text, why, minutes, tuple(at for at, _, _ in lines))
+        return Step(key=key, title=title, text=text, why=why, minutes=minutes, lines=tuple(at for at, _, _ in lines))
 
 
 def _names(lines: list[tuple[int, BatterLine, Ingredient]]) -> str:

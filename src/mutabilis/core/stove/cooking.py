@@ -25,7 +25,7 @@ LEAST_MOVE_C = 6.0  # what a knob can be moved by
 ONE_MOVE_C = 30.0  # no further in one move: then another test piece
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HeatAdvice:
     """What the test piece says: the heat to go to [°C] (the same where it was right), in words and in steps of the knob, how much longer or
     shorter a side takes [s], and how fast this surface browns against the reckoning."""
@@ -76,7 +76,16 @@ def after_test(
     if not knob:
         best, moved, then = celsius, 0.0, now
     before = reckon(heat, form, thickness_mm, celsius, grease)
-    return HeatAdvice(best, moved, knob, then.turn_s, then.done_s, factor, thick, _test_words(colour, inside, knob, before, then))
+    return HeatAdvice(
+        celsius=best,
+        moved_c=moved,
+        knob=knob,
+        turn_s=then.turn_s,
+        done_s=then.done_s,
+        brown_factor=factor,
+        thickness_mm=thick,
+        words=_test_words(colour, inside, knob, before, then),
+    )
 
 
 def _golden(heat: HeatTables, browning: float) -> bool:
@@ -119,7 +128,7 @@ def _tapped(load: Load, turn: float | None, done: float | None) -> float | None:
     return None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Run:
     """The cooking as it stands: pieces planned, made, still in the bowl; batter left [g]; loads to come; times of a load [s] by this kitchen's
     own pace, and when the last plate leaves [s since 1970]. `next_pieces` go on next; `care` is what the surface wants before."""
@@ -162,8 +171,8 @@ def run(
     planned = math.floor(grams * (1 - LEFT_IN_BOWL) / piece.portion_g + 1e-6) if piece.portion_g > 0 else 0
     off = [load for load in state.loads if load.off is not None and not load.test]
     return Run(
-        planned, state.made, state.laid, to_come, left, loads_left, turn, done, factor,
-        max([load.n for load in state.loads], default=-1) + 1, min(chosen.per_load, max(1, int(to_come + 0.5))), len(on), last, _care(state, off, facts), _drift(state, chosen),
+        planned=planned, made=state.made, laid=state.laid, to_come=to_come, left_g=left, loads_left=loads_left, turn_s=turn, done_s=done, pace=factor,
+        next_load=max([load.n for load in state.loads], default=-1) + 1, next_pieces=min(chosen.per_load, max(1, int(to_come + 0.5))), on_now=len(on), last_plate=last, care=_care(state, off, facts), heat_words=_drift(state, chosen),
     )  # fmt: skip
 
 

@@ -46,7 +46,7 @@ from .events import (
 )
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class LineState:
     """A line of the batch: what it is to weigh and what of it is in the bowl [g], by what means, done or none left; `held` where the rest
     of it is kept back in a jug; `pours` are those that stand, `slot` the number of the next."""
@@ -69,7 +69,7 @@ class LineState:
         return self.done or self.none_left or (self.target <= 0 and self.poured <= 0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Load:
     """A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces and how many were good."""
 
@@ -102,7 +102,7 @@ class Judgement:
     poured: tuple[float, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class State:
     """What a batch has come to. `last` is the event that undo would take back, `redo` the one that redo would let stand again."""
 
@@ -187,7 +187,7 @@ def fold(plan: Batter, events: Sequence[Event], first_at: float | None = None) -
 class _Fold:
     def __init__(self, plan: Batter, first_at: float | None) -> None:
         self.kept_lines: list[LineState] = [
-            LineState(at, line.ingredient or "", line.grams if line.counts else 0.0, line.grams if line.counts else 0.0)
+            LineState(at=at, ingredient=line.ingredient or "", planned=line.grams if line.counts else 0.0, target=line.grams if line.counts else 0.0)
             for at, line in enumerate(plan.lines)
         ]  # fmt: skip
         self.owners: dict[tuple[int, int], str] = {}
@@ -288,7 +288,7 @@ class _Fold:
     def _retarget(self, e: Retargeted) -> None:
         for t in e.targets:
             if t.line == len(self.kept_lines):
-                self.kept_lines.append(LineState(t.line, t.ingredient, 0.0, t.grams))
+                self.kept_lines.append(LineState(at=t.line, ingredient=t.ingredient, planned=0.0, target=t.grams))
             elif t.line < len(self.kept_lines) and self.kept_lines[t.line].ingredient == t.ingredient:
                 was = self.kept_lines[t.line]
                 more = t.grams > was.poured + 1e-6
@@ -299,7 +299,14 @@ class _Fold:
         was = self.loads.get(e.load)
         if isinstance(e, LoadOn):
             if was is None:
-                self.loads[e.load] = Load(e.load, e.at, e.pieces, e.test, e.portion_ml, self.s.get("celsius"))  # type: ignore[arg-type]
+                self.loads[e.load] = Load(
+                    n=e.load,
+                    on=e.at,
+                    pieces=e.pieces,
+                    test=e.test,
+                    portion_ml=e.portion_ml,
+                    celsius=self.s.get("celsius"),  # type: ignore[arg-type]
+                )
             return
         if was is None:
             return

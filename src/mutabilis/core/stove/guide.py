@@ -131,8 +131,8 @@ class Guide:
             n = max(1, round(missing / i.unit_g))
             words, measured = f"{n} {i.unit_name}{'s' if n > 1 else ''}", n * i.unit_g
         return WeighLine(
-            x.at, x.ingredient, i.short, use, x.target, x.poured, missing, tolerance, by, words, held, x.settled, x.none_left, over, x.slot,
-            i.group != "egg" and x.slot == x.pours, measured, note,
+            at=x.at, ingredient=x.ingredient, name=i.short, use=use, target=x.target, poured=x.poured, missing=missing, tolerance=tolerance, by=by, words=words, held=held, settled=x.settled, none_left=x.none_left, over=over, slot=x.slot,
+            auto=i.group != "egg" and x.slot == x.pours, measured_g=measured, note=note,
         )  # fmt: skip
 
     def _chosen_over(self, x: LineState) -> bool:
@@ -182,19 +182,22 @@ class Guide:
         keys = [s.key for s in steps]
         wetter = next((k for k in ("blend", "together") if k in keys), next((k for k in reversed(keys) if k in ("dry", "wet")), None))
         late = self.state.moment != "dry" and self.leavened
-        found = [MixStep(s, self.state.steps.get(s.key), s.key == wetter, s.key == wetter and not late and self.leavened) for s in steps]
+        found = [
+            MixStep(step=s, done=self.state.steps.get(s.key), wets=s.key == wetter, leavens=s.key == wetter and not late and self.leavened)
+            for s in steps
+        ]
         if late:
             when = "when the surface is hot" if self.state.moment == "hot" else "as the very last thing, just before the first is poured"
             names = ", ".join(p.ingredient.short for p in self.bowl.portions if p.ingredient.group == "leavener")
             step = Step(
-                "leaven",
-                "Leaven",
-                f"Stir in the {names}, loosened with a spoon of water, {when}.",
-                "Wetted late, it gives its gas in the pan.",
-                None,
-                (),
+                key="leaven",
+                title="Leaven",
+                text=f"Stir in the {names}, loosened with a spoon of water, {when}.",
+                why="Wetted late, it gives its gas in the pan.",
+                minutes=None,
+                lines=(),
             )
-            found.append(MixStep(step, self.state.steps.get("leaven"), False, True))
+            found.append(MixStep(step=step, done=self.state.steps.get("leaven"), wets=False, leavens=True))
         return tuple(found)
 
     @property
@@ -214,7 +217,10 @@ class Guide:
             ("hot", "when the surface is hot", 2.0, "The rest costs no gas; it must be stirred in well, and toughens wheat a little."),
             ("last", "the last thing of all", 0.5, "All of the gas in the pan; there is no time left to lose."),
         )  # fmt: skip
-        return tuple(MomentChoice(m, label, lift_left(self.bowl, t), lift_left(self.bowl, t + length), why) for m, label, t, why in choices)
+        return tuple(
+            MomentChoice(moment=m, label=label, first=lift_left(self.bowl, t), last=lift_left(self.bowl, t + length), why=why)
+            for m, label, t, why in choices
+        )
 
     # ---- judging
 
@@ -232,7 +238,7 @@ class Guide:
         portion = self.planned.yields.portion_ml
         volumes = sorted({*self.facts.stove.judge.scoops_ml, portion})
         times = [(ml, (ml / self.facts.stove.judge.spread_ml) ** VOLUME_POWER) for ml in volumes]
-        scoops = () if target is None else tuple(Scoop(ml, target * x, target * x + offset.mean) for ml, x in times)
+        scoops = () if target is None else tuple(Scoop(ml=ml, plate_cm=target * x, piece_cm=target * x + offset.mean) for ml, x in times)
         main = next((x for x in self.lines if x.held > 0), None)
         liquid = main or max(
             (x for x in self.lines if self.held and x.ingredient == self.held.ingredient), key=lambda x: x.target, default=None
@@ -241,10 +247,10 @@ class Guide:
             x for x in self.lines if self.facts.ingredients[x.ingredient].is_flour and self.facts.ingredients[x.ingredient].is_drinker
         ]
         return Judging(
-            can, why, target, scoops, portion, main.held if main else 0.0,
-            liquid.at if liquid else None, liquid.name if liquid else "", max(flours, key=lambda x: x.target).at if flours else None, max(1.0, WAIT * self.rest.earliest_min),
-            self._measured(main.ingredient, main.held) if main else "",
-            self._measured(advice.ingredient, advice.add_g) if advice and advice.ingredient else "", advice,
+            ways=can, why=why, target_cm=target, scoops=scoops, portion_ml=portion, held_g=main.held if main else 0.0,
+            held_line=liquid.at if liquid else None, held_name=liquid.name if liquid else "", flour_line=max(flours, key=lambda x: x.target).at if flours else None, wait_min=max(1.0, WAIT * self.rest.earliest_min),
+            held_words=self._measured(main.ingredient, main.held) if main else "",
+            add_words=self._measured(advice.ingredient, advice.add_g) if advice and advice.ingredient else "", advice=advice,
         )  # fmt: skip
 
     def _measured(self, ingredient: str, grams: float) -> str:
@@ -254,7 +260,11 @@ class Guide:
     def _seen(self) -> list[Seen]:
         now = {x.at: x.poured for x in self.state.lines}
         return [
-            Seen(j.event, self._minutes(j.event.at), {at: g - (j.poured[at] if at < len(j.poured) else 0.0) for at, g in now.items()})
+            Seen(
+                judged=j.event,
+                minutes=self._minutes(j.event.at),
+                since={at: g - (j.poured[at] if at < len(j.poured) else 0.0) for at, g in now.items()},
+            )
             for j in self.state.judged
         ]
 
@@ -345,7 +355,7 @@ class Guide:
         c = self.state.chosen
         t = self.facts.stove.time
         known = self.learned.get("pace", {}).get(c.surface.id) if c else None
-        prior = Normal(known.mean, max(known.sd, t.pace_least_sd)) if known else Normal(0.0, t.pace_sd)
+        prior = Normal(mean=known.mean, sd=max(known.sd, t.pace_least_sd)) if known else Normal(mean=0.0, sd=t.pace_sd)
         r = self.reckoned
         return pace_of(self.state, r.turn_s if r else None, r.done_s if r else None, prior, t)
 
@@ -380,23 +390,29 @@ class Guide:
                 "griddle": f"Lay {names} on the wet side, before the turn.", "crepe": f"Scatter {names} over it once it is turned.",
                 "waffle": f"Scatter {names} over the batter before it is closed.", "tray": f"Half of the batter, then {names}, then the rest; swirl once.",
             }[self.plan.form]  # fmt: skip
-            found.append(PanStep("pan_late", "In the pan", text, False, True, self.state.steps.get("pan_late")))
+            found.append(
+                PanStep(key="pan_late", title="In the pan", text=text, half_way=False, due=True, done=self.state.steps.get("pan_late"))
+            )
             if self.plan.form in ("griddle", "waffle"):
                 found.append(
                     PanStep(
-                        "stir_half",
-                        "Half-way",
-                        f"Stir up the batter: {names} sink, and the last pieces would have them all.",
-                        True,
-                        self.run is not None and self.run.laid >= self.run.planned / 2,
-                        self.state.steps.get("stir_half"),
+                        key="stir_half",
+                        title="Half-way",
+                        text=f"Stir up the batter: {names} sink, and the last pieces would have them all.",
+                        half_way=True,
+                        due=self.run is not None and self.run.laid >= self.run.planned / 2,
+                        done=self.state.steps.get("stir_half"),
                     )
                 )
         plate = [self.facts.ingredients.get(x.ingredient or "") for x in self.plan.lines if x.where == "plate"]
         plate_sugar = [i.short for i in plate if i is not None and i.group == "sugar"]
         if plate_sugar and self.plan.form == "waffle":
             text = f"Scatter the {plate_sugar[0]} on the iron before the batter: it is closed in and glazes. Wipe the plates after; burnt sugar is hot and sticks."
-            found.append(PanStep("pan_sugar", "Sugar in the iron", text, False, True, self.state.steps.get("pan_sugar")))
+            found.append(
+                PanStep(
+                    key="pan_sugar", title="Sugar in the iron", text=text, half_way=False, due=True, done=self.state.steps.get("pan_sugar")
+                )
+            )
         return tuple(found)
 
     @property
@@ -416,13 +432,21 @@ class Guide:
         """Every clock that runs for this batch, the next due first."""
         if self.state.finished is not None:
             return ()
-        found = [Timer(f"prep:{p.key}", p.title, p.started, p.due) for p in self.preparations if p.started and p.due and p.done is None]
+        found = [
+            Timer(key=f"prep:{p.key}", label=p.title, started=p.started, due=p.due)
+            for p in self.preparations
+            if p.started and p.due and p.done is None
+        ]
         s = self.state
         if s.rest_started is not None and s.rest_ended is None:
             since = s.wet_at if s.wet_at is not None else s.rest_started
-            found.append(Timer("rest", "Rest", s.rest_started, max(s.rest_started, since + 60 * self.rest.best_min)))
+            found.append(Timer(key="rest", label="Rest", started=s.rest_started, due=max(s.rest_started, since + 60 * self.rest.best_min)))
         if s.heat_on is not None and s.chosen is not None and not s.loads:
-            found.append(Timer("heat", f"{s.chosen.surface.name} hot", s.heat_on, s.heat_on + 60 * s.chosen.surface.heat_up_min))
+            found.append(
+                Timer(
+                    key="heat", label=f"{s.chosen.surface.name} hot", started=s.heat_on, due=s.heat_on + 60 * s.chosen.surface.heat_up_min
+                )
+            )
         now = self.run
         if now is not None:
             for load in s.loads:
@@ -434,11 +458,11 @@ class Guide:
                 if load.test and own is not None:
                     turn, done = (own.turn_s * now.pace if own.turn_s else None), (own.done_s or now.done_s) * now.pace
                 if turn and load.turned is None:
-                    found.append(Timer(f"turn:{load.n}", f"{what}: turn", load.on, load.on + turn))
+                    found.append(Timer(key=f"turn:{load.n}", label=f"{what}: turn", started=load.on, due=load.on + turn))
                 else:
                     begun = load.turned if load.turned is not None else load.on
                     rest = done - (turn or 0.0) if load.turned is not None else done
-                    found.append(Timer(f"off:{load.n}", f"{what}: off", begun, begun + max(5.0, rest)))
+                    found.append(Timer(key=f"off:{load.n}", label=f"{what}: off", started=begun, due=begun + max(5.0, rest)))
             off = [load.off for load in s.loads if load.off is not None]
             if (
                 off
@@ -447,7 +471,14 @@ class Guide:
                 and s.chosen is not None
                 and self.now < max(off) + s.chosen.surface.recover_s
             ):
-                found.append(Timer("recover", f"{s.chosen.surface.name} back to its heat", max(off), max(off) + s.chosen.surface.recover_s))
+                found.append(
+                    Timer(
+                        key="recover",
+                        label=f"{s.chosen.surface.name} back to its heat",
+                        started=max(off),
+                        due=max(off) + s.chosen.surface.recover_s,
+                    )
+                )
         return tuple(sorted(found, key=lambda t: t.due))
 
     # ---- after
@@ -482,7 +513,7 @@ class Guide:
         c = self.state.chosen
         if c is not None and any(load.turned or load.off for load in self.state.loads):
             known = self.learned.get("pace", {}).get(c.surface.id)
-            before = known or Normal(0.0, self.facts.stove.time.pace_sd)
+            before = known or Normal(mean=0.0, sd=self.facts.stove.time.pace_sd)
             if self.pace.sd < before.sd or abs(self.pace.mean - before.mean) > 0.2 * before.sd:
                 found.append(
                     Lesson(

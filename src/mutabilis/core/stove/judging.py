@@ -25,7 +25,7 @@ OFFSET = "piece_offset"
 SURPRISE = 3.0  # standard deviations
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Learned:
     """What one judgement says of a flour's thirst (times the table), or of the offset of a test piece [cm]: before and after, each
     with its standard deviation."""
@@ -36,7 +36,7 @@ class Learned:
     after: Normal
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Advice:
     """What to do after a judgement. Spreads are of 60 mL [cm]: what was to be expected, what was seen, what it now is most likely with its
     doubt (19 in 20), where it should be at this minute to be right after the rest, and what it will be with the addition, now and after the rest.
@@ -72,7 +72,7 @@ def ways(bowl: Bowl, spread_cm: float | None) -> tuple[tuple[Way, ...], str]:
     return (("spread", "piece", "eye") if bowl.form.key in ("griddle", "crepe") else ("spread", "eye")), ""
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Seen:
     """A judgement, the minutes since the flour was wetted at which it was made, and what has gone into the bowl since, by line [g]."""
 
@@ -81,7 +81,7 @@ class Seen:
     since: Mapping[int, float] = field(default_factory=dict)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Belief:
     """What is thought of a bowl: amounts [g], thirst as factors of the table, the offset of a test piece [cm]."""
 
@@ -117,7 +117,7 @@ def believe(
     cover = np.diag(sd**2)
 
     def belief(x: "np.ndarray[tuple[int], np.dtype[np.float64]]") -> Belief:
-        return Belief(bowl.portions, tuple(x[n : 2 * n]), tuple(np.maximum(0.05, x[:n])), float(x[-1]))
+        return Belief(portions=bowl.portions, amounts=tuple(x[n : 2 * n]), thirst=tuple(np.maximum(0.05, x[:n])), offset=float(x[-1]))
 
     def seen_as(x: "np.ndarray[tuple[int], np.dtype[np.float64]]", one: Seen) -> float:
         j, then = one.judged, x.copy()
@@ -148,13 +148,23 @@ def believe(
     left = float(np.sqrt(max(0.0, slope @ cover @ slope))) if judged else 0.0
     learned = [
         Learned(
-            p.ingredient.id, p.ingredient.short, Normal(1.0, float(sd[k])), Normal(float(mean[k]), float(np.sqrt(max(0.0, cover[k, k]))))
+            subject=p.ingredient.id,
+            name=p.ingredient.short,
+            before=Normal(mean=1.0, sd=float(sd[k])),
+            after=Normal(mean=float(mean[k]), sd=float(np.sqrt(max(0.0, cover[k, k])))),
         )
         for k, p in enumerate(bowl.portions)
         if p.ingredient.is_drinker and sd[k] > 0 and any(x.judged.way != "eye" for x in judged)
     ]
     if any(x.judged.way == "piece" for x in judged):
-        learned.append(Learned(OFFSET, "test piece", offset, Normal(float(mean[-1]), float(np.sqrt(max(0.0, cover[-1, -1]))))))
+        learned.append(
+            Learned(
+                subject=OFFSET,
+                name="test piece",
+                before=offset,
+                after=Normal(mean=float(mean[-1]), sd=float(np.sqrt(max(0.0, cover[-1, -1])))),
+            )
+        )
     return belief(start), belief(mean), tuple(learned), left, surprise
 
 
@@ -191,8 +201,8 @@ def advise(
     if surprise:
         words = f"That is far from what was reckoned: is everything in, and is the plate level? Measure once more. {words}"
     return Advice(
-        now.spread(minutes), seen, likely, 2 * left, likely + (target - will), then, rest, i.id if i and add > 0 else None,
-        i.short if i else "", add, thicker, drank, surprise, words, learned,
+        expected_cm=now.spread(minutes), seen_cm=seen, likely_cm=likely, doubt_cm=2 * left, target_cm=likely + (target - will), then_cm=then, after_rest_cm=rest, ingredient=i.id if i and add > 0 else None,
+        name=i.short if i else "", add_g=add, thicker=thicker, drank=drank, surprise=surprise, words=words, learned=learned,
     )  # fmt: skip
 
 
@@ -243,4 +253,4 @@ def _words(add: float, name: str, thicker: bool, drank: float, way: Way) -> str:
 def offset_prior(facts: StoveFacts, known: Mapping[str, Normal]) -> Normal:
     """The offset of a test piece [cm] as this kitchen knows it, else as shipped."""
     f = facts.stove.judge
-    return known.get(OFFSET, Normal(f.piece_offset_cm, f.piece_offset_sd_cm))
+    return known.get(OFFSET, Normal(mean=f.piece_offset_cm, sd=f.piece_offset_sd_cm))

@@ -9,7 +9,7 @@ from .tables import StoveTables
 THIRSTY, EGGS = 1.5, 0.5  # absorption [g/g], and share of the set from eggs, from which pieces lose their texture in the freezer
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Keeping:
     """One way to keep: what, until when at the most [s since 1970], how it comes back, and a caution; `advised` False where it is better
     not done."""
@@ -36,5 +36,7 @@ def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveTables, safety: 
                 caution = f"{safety.words('perishable')} {caution}"
         elif row.key == "pieces_frozen" and (thirsty or a.setting.egg_share > EGGS):
             caution, advised = f"Egg-rich or thirsty pieces lose their texture in the freezer. {caution}", False
-        found.append(Keeping(row.key, row.label, row.of, now + 3600 * row.hours, row.back, caution, advised))
+        found.append(
+            Keeping(key=row.key, label=row.label, of=row.of, until=now + 3600 * row.hours, back=row.back, caution=caution, advised=advised)
+        )
     return tuple(found)

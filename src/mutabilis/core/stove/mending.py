@@ -27,7 +27,7 @@ MOST_TIMES = 2.0  # more than twice the batter is no mending
 TOLD = ("flow", "lift", "set", "sweetness", "fat", "salt")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Moved:
     """A balance before and after, in the unit of its mark."""
 
@@ -39,7 +39,7 @@ class Moved:
     verdict: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Offer:
     """One way on: in words, the targets it sets, what it does to the balances, how many pieces it makes, and which of flow and lift
     it keeps."""
@@ -166,7 +166,15 @@ class Mender:
         batter = self._with(targets)
         after = analyse(batter, self.facts, self.profile, {}, self.readings)
         moved = tuple(_moved(self.before.ledger(k), after.ledger(k)) for k in TOLD)
-        return Offer(key, title, text, tuple(targets.values()), moved, after.yields.pieces, _keeps(self.before, after))
+        return Offer(
+            key=key,
+            title=title,
+            text=text,
+            targets=tuple(targets.values()),
+            moved=moved,
+            pieces=after.yields.pieces,
+            keeps=_keeps(self.before, after),
+        )
 
     # ---- amounts
 
@@ -174,7 +182,7 @@ class Mender:
         lines = list(self.state.lines)
         for t in sorted(targets.values(), key=lambda t: t.line):
             if t.line == len(lines):
-                lines.append(LineState(t.line, t.ingredient, 0.0, t.grams))
+                lines.append(LineState(at=t.line, ingredient=t.ingredient, planned=0.0, target=t.grams))
             elif t.line < len(lines):
                 old = lines[t.line]
                 changed = {k: getattr(old, k) for k in LineState.__slots__}
@@ -243,7 +251,7 @@ def _thicken(portions: list[tuple[Ingredient, float]], at: int, tau: float, minu
 
 
 def _moved(before: Ledger, after: Ledger) -> Moved:
-    return Moved(before.key, before.label, before.mark_unit, before.mark, after.mark, after.verdict)
+    return Moved(key=before.key, label=before.label, unit=before.mark_unit, before=before.mark, after=after.mark, verdict=after.verdict)
 
 
 def _keeps(before: Analysis, after: Analysis) -> tuple[str, ...]:

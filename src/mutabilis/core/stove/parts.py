@@ -7,7 +7,7 @@ from .events import By, Moment, Way
 from .judging import Advice
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class WeighLine:
     """A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
     with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
@@ -34,7 +34,7 @@ class WeighLine:
     note: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MixStep:
     """A step of the mixing: done when; whether it wets the flour or the leavening."""
 
@@ -44,7 +44,7 @@ class MixStep:
     leavens: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MomentChoice:
     """A moment at which the leavening is wetted, and the lift left at the first and at the last piece, as shares."""
 
@@ -55,7 +55,7 @@ class MomentChoice:
     why: str
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Timer:
     """A clock that runs: from when to when [s since 1970], and what it is for."""
 
@@ -65,7 +65,7 @@ class Timer:
     due: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Scoop:
     """A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm]."""
 
@@ -74,7 +74,7 @@ class Scoop:
     piece_cm: float
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Judging:
     """How this bowl can be judged and why not otherwise, the spread it should have now [cm of 60 mL], what each scoop should
     measure, the portion's among them; what is held back of the liquid [g], how long after the wetting a judgement begins to tell [min], and what the judgements say; what
@@ -95,7 +95,7 @@ class Judging:
     advice: Advice | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PanStep:
     """A step that belongs to the pan, and when: at each load, or once half of the pieces are made; `due` where that is now."""
 

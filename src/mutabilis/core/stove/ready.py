@@ -9,7 +9,7 @@ from .tables import TimeTable
 BEFORE = ("warm_up", "drain", "soak", "sour", "melt", "separate", "grind")
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Prep:
     """One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
     done. `start_by` None where no first piece was named."""
@@ -25,7 +25,7 @@ class Prep:
     done: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Clockwork:
     """The work counted back from the first piece [s since 1970]: when to begin anything at all, to weigh, to mix, to rest, to pour; `late_s` how
     much of it is already gone at `now`."""
@@ -50,8 +50,8 @@ def preparations(made: Method, state: State, clock: Clockwork | None) -> tuple[P
         started = p.started if p else None
         found.append(
             Prep(
-                step.key, step.title, step.text, step.why, step.minutes, None if end is None else end - 60 * step.minutes, started,
-                None if started is None else started + 60 * step.minutes, p.done if p else None,
+                key=step.key, title=step.title, text=step.text, why=step.why, minutes=step.minutes, start_by=None if end is None else end - 60 * step.minutes, started=started,
+                due=None if started is None else started + 60 * step.minutes, done=p.done if p else None,
             )
         )  # fmt: skip
     if clock is not None:
@@ -68,4 +68,4 @@ def count_back(made: Method, first_piece: float, now: float, rest_min: float, co
     before = [mix - 60 * s.minutes for s in made.steps if s.key in BEFORE and s.minutes is not None]
     before += [pour - 60 * s.minutes for s in made.steps if s.key == "heat" and s.minutes is not None]
     begin = min([weigh, *before])
-    return Clockwork(begin, weigh, mix, rest, pour, first_piece, max(0.0, now - begin))
+    return Clockwork(begin=begin, weigh=weigh, mix=mix, rest=rest, pour=pour, first_piece=first_piece, late_s=max(0.0, now - begin))

@@ -11,7 +11,7 @@ from .tables import TimeTable
 DRUNK = 0.9  # of all that the drinkers will take
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Window:
     """When to cook, in minutes since the wetting: from when nine tenths are drunk, the best minute, and the latest at which 85 % of the lift
     is left (`latest_min`, bounded by how long a batter may stand warm; `lift_min` None where the lift keeps). `tight` where the lift
@@ -42,7 +42,7 @@ def window(bowl: Bowl, blender: bool, facts: TimeTable) -> Window:
         words = f"The lift keeps; it is thick enough from minute {earliest:.0f}."
     else:
         words = f"From minute {earliest:.0f}, when the flour has drunk, to minute {latest:.0f}, when 85 % of the lift is left."
-    return Window(earliest, best, latest, lift, tight, words)
+    return Window(earliest_min=earliest, best_min=best, latest_min=latest, lift_min=lift, tight=tight, words=words)
 
 
 def lift_left(bowl: Bowl, minutes: float) -> float:

@@ -20,7 +20,7 @@ WORDS: dict[Trouble, str] = {
 }
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Reading:
     """One reading of a scale: its running number, when [s], what it shows [g], and how it is."""
 
@@ -30,7 +30,7 @@ class Reading:
     status: Status = "ok"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Pour:
     """What the last readings mean for the line being weighed: what was poured [g] (None where nobody can tell), whether it stands, and what
     is wrong. `gross` is what the scale shows [g]."""
@@ -68,10 +68,10 @@ def weigh(readings: Sequence[Reading], zero: float, now: float, facts: ScaleTabl
     if zero > 20 and last.grams < facts.lifted_share * zero:
         return _none("lifted", last.grams)
     if poured < -slack:
-        return Pour(poured, last.grams, stands, "less", WORDS["less"])
+        return Pour(poured=poured, gross=last.grams, stands=stands, trouble="less", words=WORDS["less"])
     jumped = _jumped([r for r in readings if r.status == "ok"], facts)
     trouble: Trouble = "jumped" if jumped else ""
-    return Pour(poured, last.grams, stands and not jumped, trouble, WORDS[trouble])
+    return Pour(poured=poured, gross=last.grams, stands=stands and not jumped, trouble=trouble, words=WORDS[trouble])
 
 
 def elsewhere(gross: float | None) -> Pour:
@@ -91,4 +91,4 @@ def _jumped(readings: Sequence[Reading], facts: ScaleTable) -> bool:
 
 
 def _none(trouble: Trouble, gross: float | None) -> Pour:
-    return Pour(None, gross, False, trouble, WORDS[trouble])
+    return Pour(poured=None, gross=gross, stands=False, trouble=trouble, words=WORDS[trouble])
