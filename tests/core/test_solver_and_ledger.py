@@ -93,7 +93,7 @@ def test_what_was_lost_is_accounted_for(text, form, diets, batter, facts, profil
     before, after = (work(p, 10.0) for p in pairs)
     moved = transfers(before, after)
     assert moved == found.answers[0].transfers
-    for name, _, least in FUNCTIONS:
+    for name, _, least, _ in FUNCTIONS:
         for ingredient, amount in before[name].items():
             told = sum(t.amount for t in moved if t.function == name and t.source == ingredient)
             parts = 1 + len(after[name])

@@ -1,3 +1,5 @@
+import { useQuery } from "@tanstack/react-query";
+import { stoveQuery } from "./api/queries";
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./app.css";
@@ -6,12 +8,11 @@ import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
 import { Problem } from "./api/client";
-import { Frame } from "./parts/Frame";
-import { storedTheme, wear } from "./parts/theme";
-import { ToldProvider } from "./parts/told";
+import { BenchProvider } from "./app/BenchContext";
+import { Frame } from "./app/Frame";
+import { storedTheme, wear } from "./app/theme";
+import { ToldProvider } from "./kit/Toast";
 import { Bench } from "./places/bench/Bench";
-import { BenchProvider } from "./places/bench/BenchContext";
-import { useStove } from "./places/stove/useBatch";
 
 const Book = lazy(() => import("./places/book/Book"));
 const Larder = lazy(() => import("./places/larder/Larder"));
@@ -36,7 +37,7 @@ const queries = new QueryClient({
 
 /** Where the cook is: at a batch that is under way, else at the Bench with the last batter on it. */
 function Home() {
-  const stove = useStove();
+  const stove = useQuery(stoveQuery);
   if (stove.isPending) return null;
   const last = stove.data?.batches[0];
   return <Navigate to={last ? `/stove/${last.id}` : "/bench"} replace />;

@@ -14,6 +14,8 @@ from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.warnings import TOLD
 from mutabilis.core.batter.batter import Batter, BatterLine, FormKey
 from mutabilis.core.book.versions import DietKeys, Name, Version
+from mutabilis.core.diets.rules import ALLERGENS, ANIMALS
+from mutabilis.core.food.nutrients import NutrientName, nutrient_names
 from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece
 from mutabilis.core.measures.profile import CupMl, TbspMl
 from mutabilis.core.measures.units import Source
@@ -133,6 +135,9 @@ class Start(BaseModel):
     decimal: Literal["point", "comma"]
     shown: Literal["both", "grams", "kitchen"]
     sources: tuple[Source, ...]
+    nutrients: tuple[NutrientName, ...]
+    allergens: tuple[str, ...]
+    animals: tuple[str, ...]
 
 
 @router.get("/health")
@@ -157,7 +162,7 @@ def start(here: Here) -> Start:
         if entry:
             version, diets = here.book.version(entry.versions[0].id), opening.get(entry.name, ())
     return Start(
-        version=version, diets=diets, draft=draft,
+        version=version, diets=diets, draft=draft, nutrients=nutrient_names(), allergens=ALLERGENS, animals=ANIMALS,
         shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
         forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
         larder_kept=here.larder_kept() is not None, decimal=profile.decimal, shown=profile.shown,

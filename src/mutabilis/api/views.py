@@ -11,7 +11,6 @@ from mutabilis.core.adapt.adapt import Adaptation
 from mutabilis.core.adapt.course import Kind
 from mutabilis.core.adapt.job import Answer
 from mutabilis.core.adapt.reasons import Change
-from mutabilis.core.adapt.transfers import Transfer
 from mutabilis.core.analysis.analysis import Analysis, Plate
 from mutabilis.core.analysis.costs import Cost, cost
 from mutabilis.core.balances.entry import Ledger
@@ -98,12 +97,24 @@ class BatterView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class TransferView:
+    """What passed from one ingredient to another, and how much it weighs beside the others."""
+
+    function: str
+    unit: str
+    source: str | None
+    target: str | None
+    amount: float
+    weight: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class AnswerView:
     """One answer as shown: its kind and one fact about it; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base."""
 
     batter: BatterView
     changes: tuple[Change, ...]
-    transfers: tuple[Transfer, ...]
+    transfers: tuple[TransferView, ...]
     cautions: tuple[str, ...]
     technique: tuple[str, ...]
     worse: tuple[str, ...]
@@ -201,7 +212,7 @@ def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRu
 def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context, kind: Kind = "nearest", fact: str = "") -> AnswerView:
     """An answer as shown."""
     return AnswerView(
-        batter=batter_view(x.analysis, diets, here), changes=x.changes, transfers=x.transfers, cautions=x.cautions, technique=x.technique, worse=x.worse, adds=x.adds, buy=_buy(x, base, here), confidence=x.confidence, score=x.score, kind=kind, fact=fact, unchanged=x.unchanged,
+        batter=batter_view(x.analysis, diets, here), changes=x.changes, transfers=tuple(TransferView(function=t.function, unit=t.unit, source=t.source, target=t.target, amount=t.amount, weight=t.weight) for t in x.transfers), cautions=x.cautions, technique=x.technique, worse=x.worse, adds=x.adds, buy=_buy(x, base, here), confidence=x.confidence, score=x.score, kind=kind, fact=fact, unchanged=x.unchanged,
     )  # fmt: skip
 
 

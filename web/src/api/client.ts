@@ -1,4 +1,6 @@
 import createClient from "openapi-fetch";
+import { Clock } from "../pure/clock";
+import { Store } from "../pure/store";
 import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
@@ -13,7 +15,7 @@ export type AdaptationView = Schemas["AdaptationView"];
 export type Judged = Schemas["Judged"];
 export type Start = Schemas["Start"];
 export type Version = Schemas["Version"];
-export type Transfer = Schemas["Transfer"];
+export type Transfer = Schemas["TransferView"];
 export type Wishes = Schemas["Wishes"];
 export type Card = Schemas["Card"];
 export type Verdict = Judged["verdict"];
@@ -32,32 +34,20 @@ export class Problem extends Error {
   }
 }
 
-type Listener = () => void;
-const listeners = new Set<Listener>();
-let lost = false;
-
 /** Whether the server has stopped answering: set by any call that fails to reach it, cleared by any that does. */
-export const server = {
-  isLost: () => lost,
-  watch(listener: Listener) {
-    listeners.add(listener);
-    return () => listeners.delete(listener);
-  },
-  heard(answers: boolean) {
-    if (lost === !answers) return;
-    lost = !answers;
-    for (const listener of listeners) listener();
-  },
-};
+export const lost = new Store(false);
+
+/** The server's clock, which every clock here follows. */
+export const clock = new Clock();
 
 /** The data of a call, or a Problem thrown. */
 export async function got<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const result = await call.catch((error: unknown) => {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
-    server.heard(false);
+    lost.set(true);
     throw new Problem("The server does not answer. What you see is kept; it is asked again.", 0);
   });
-  server.heard(true);
+  lost.set(false);
   if (result.error !== undefined) {
     const told = result.error as { error?: string; field?: string | null };
     throw new Problem(

@@ -1308,7 +1308,7 @@ export interface components {
             /** Changes */
             changes: components["schemas"]["Change"][];
             /** Transfers */
-            transfers: components["schemas"]["Transfer"][];
+            transfers: components["schemas"]["TransferView"][];
             /** Cautions */
             cautions: string[];
             /** Technique */
@@ -3757,6 +3757,21 @@ export interface components {
             text: string;
         };
         /**
+         * NutrientName
+         * @description A nutrient by its key, its name and its unit.
+         */
+        NutrientName: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "kcal" | "protein_g" | "fat_g" | "sat_fat_g" | "carb_g" | "fibre_g" | "sugars_g" | "polyols_g" | "net_carb_g" | "sodium_mg";
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Nutrition
          * @description Of the whole batter: kcal and grams. `carb_g` includes fibre and polyols; `net_carb_g` by the kitchen's school.
          */
@@ -4625,6 +4640,12 @@ export interface components {
             shown: "both" | "grams" | "kitchen";
             /** Sources */
             sources: components["schemas"]["Source"][];
+            /** Nutrients */
+            nutrients: components["schemas"]["NutrientName"][];
+            /** Allergens */
+            allergens: string[];
+            /** Animals */
+            animals: string[];
         };
         /**
          * Step
@@ -4911,11 +4932,10 @@ export interface components {
             ingredient?: string | null;
         };
         /**
-         * Transfer
-         * @description `amount` of a function that passed from one ingredient to another; `source` None where nobody had it before,
-         *     `target` None where nobody took it over.
+         * TransferView
+         * @description What passed from one ingredient to another, and how much it weighs beside the others.
          */
-        Transfer: {
+        TransferView: {
             /** Function */
             function: string;
             /** Unit */
@@ -4926,6 +4946,8 @@ export interface components {
             target: string | null;
             /** Amount */
             amount: number;
+            /** Weight */
+            weight: number;
         };
         /**
          * Tried

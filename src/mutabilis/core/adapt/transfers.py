@@ -7,10 +7,13 @@ from ..balances.setting import gel_set
 from ..food.coefficients import per_gram
 from ..food.ingredients import Ingredient
 
-# Function, unit and the least that is worth a word.
-FUNCTIONS: tuple[tuple[str, str, float], ...] = (
-    ("flour", "g", 3.0), ("water", "g", 5.0), ("set", "egg", 0.08), ("fat", "g", 1.5), ("lift", "mmol", 2.0), ("acid", "meq", 1.5), ("sweet", "g", 2.0), ("salt", "g", 0.2),
+# Function, unit, the least that is worth a word, and how much of it weighs as much as a like share of any other: 20 g of flour does about
+# as much for a batter as 0.4 egg of set (judgement; for pictures alone).
+FUNCTIONS: tuple[tuple[str, str, float, float], ...] = (
+    ("flour", "g", 3.0, 20.0), ("water", "g", 5.0, 40.0), ("set", "egg", 0.08, 0.4), ("fat", "g", 1.5, 5.0), ("lift", "mmol", 2.0, 10.0), ("acid", "meq", 1.5, 8.0),
+    ("sweet", "g", 2.0, 8.0), ("salt", "g", 0.2, 0.6),
 )  # fmt: skip
+WEIGHTS = {name: weight for name, _, _, weight in FUNCTIONS}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,6 +27,11 @@ class Transfer:
     target: str | None
     amount: float
 
+    @property
+    def weight(self) -> float:
+        """How much that is to a batter, beside what passes of other functions."""
+        return self.amount / WEIGHTS[self.function]
+
 
 def work(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> dict[str, dict[str, float]]:
     """What each ingredient does, by function: {function: {ingredient id: amount}} in the units of FUNCTIONS. What is folded in does its own
@@ -32,7 +40,7 @@ def work(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> dict[
     gel = sum(g * per_gram(i, rest_min).gel for i, g in portions)
     flour = sum(g * per_gram(i, rest_min).flour for i, g in portions)
     share = gel_set(gel, flour) / gel if gel > 0 else 0.0
-    table: dict[str, dict[str, float]] = {name: {} for name, _, _ in FUNCTIONS}
+    table: dict[str, dict[str, float]] = {name: {} for name, *_ in FUNCTIONS}
     for i, g in portions:
         p = per_gram(i, rest_min)
         values = {
@@ -48,7 +56,7 @@ def work(portions: Sequence[tuple[Ingredient, float]], rest_min: float) -> dict[
 def transfers(before: dict[str, dict[str, float]], after: dict[str, dict[str, float]]) -> tuple[Transfer, ...]:
     """Pair what was lost with what was gained, function by function, in proportion; what stayed in one hand stays there."""
     found: list[Transfer] = []
-    for name, unit, least in FUNCTIONS:
+    for name, unit, least, _ in FUNCTIONS:
         old, new = before[name], after[name]
         ids = sorted({*old, *new})
         kept = {i: min(old.get(i, 0.0), new.get(i, 0.0)) for i in ids}

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { api, type Batter, type BatterLine, got, Problem } from "../../api/client";
-import { imported } from "../../parts/importing";
-import { type Measures, sizes } from "../../parts/SourceMeasures";
-import { useWrite } from "../../parts/write";
+import { useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { imported } from "../../kit/importing";
+import { type Measures, sizes } from "../../kit/SourceMeasures";
 
 type Props = {
   onLines: (lines: BatterLine[]) => void;
@@ -70,13 +71,9 @@ export function AddLine({
         }}
       />
       {beside}
-      <button
-        type="submit"
-        disabled={read.isPending || !text.trim()}
-        className="min-h-11 rounded-field border border-base-300 bg-base-100 px-4 disabled:opacity-60"
-      >
+      <Button type="submit" disabled={read.isPending || !text.trim()}>
         {read.isPending ? "Reading…" : "Add"}
-      </button>
+      </Button>
       {children}
       {read.isError && (
         <p role="alert" className="w-full text-error">

@@ -1,18 +1,22 @@
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type AnswerView, api, type BatterView, got } from "../../api/client";
-import { FileSheet } from "../../parts/FileSheet";
-import { Find } from "../../parts/Find";
-import { grams } from "../../parts/format";
-import { useKeys } from "../../parts/keys";
-import { LedgerSheet } from "../../parts/LedgerSheet";
-import { useLost } from "../../parts/lost";
-import { ReadPackSheet } from "../../parts/ReadPackSheet";
-import { SourceMeasures } from "../../parts/SourceMeasures";
-import { Track } from "../../parts/Track";
-import { useTell } from "../../parts/told";
+import { useAdaptation, useAnalysis } from "../../app/adapting";
+import { useBench } from "../../app/BenchContext";
+import { Find } from "../../app/Find";
+import { useKeys } from "../../app/keys";
+import { useLost } from "../../app/lost";
+import { Button } from "../../kit/Button";
+import { FileSheet } from "../../kit/FileSheet";
+import { LedgerSheet } from "../../kit/LedgerSheet";
+import { useNumbers } from "../../kit/numbers";
+import { ReadPackSheet } from "../../kit/ReadPackSheet";
+import { SourceMeasures } from "../../kit/SourceMeasures";
+import { useTell } from "../../kit/Toast";
+import { Track } from "../../kit/Track";
+import { isAsked, madeBatter } from "../../pure/bench";
+import type { Numbers } from "../../pure/format";
 import { AddLine } from "./AddLine";
-import { useBench } from "./BenchContext";
 import { Cautions } from "./Cautions";
 import { CompareSheet } from "./CompareSheet";
 import { Faults } from "./Faults";
@@ -29,7 +33,6 @@ import { type Slot, Slots } from "./Slots";
 import { SwapSheet } from "./SwapSheet";
 import { Tool } from "./Tool";
 import { TopLine } from "./TopLine";
-import { isAsked, madeBatter, useAdaptation, useAnalysis } from "./useBench";
 import { WishRow } from "./Wishes";
 
 const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning", "net_carb"];
@@ -41,6 +44,7 @@ type Open =
 
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
+  const numbers = useNumbers();
   const { start, state, act, undo, redo, draftLost } = useBench();
   const [lit, setLit] = useState<string | null>(null);
   const [only, setOnly] = useState<string | null>(null);
@@ -97,9 +101,9 @@ export function Bench() {
       <Whole>
         <p role="alert">{before.error.message}</p>
         <p className="mt-2">What is in the Book is untouched; only this draft cannot be shown.</p>
-        <button
-          type="button"
-          className="btn btn-accent mt-4 min-h-11"
+        <Button
+          kind="strong"
+          className="mt-4"
           onClick={async () => {
             await got(api.DELETE("/api/draft"));
             sessionStorage.clear();
@@ -107,7 +111,7 @@ export function Bench() {
           }}
         >
           Clear the bench
-        </button>
+        </Button>
       </Whole>
     );
   }
@@ -232,20 +236,12 @@ export function Bench() {
               >
                 {edited && (
                   <>
-                    <button
-                      type="button"
-                      className="underline underline-offset-4"
-                      onClick={() => act({ type: "mend" })}
-                    >
+                    <Button kind="link" onClick={() => act({ type: "mend" })}>
                       mend the rest
-                    </button>
-                    <button
-                      type="button"
-                      className="underline underline-offset-4"
-                      onClick={() => act({ type: "dropEdits" })}
-                    >
+                    </Button>
+                    <Button kind="link" onClick={() => act({ type: "dropEdits" })}>
                       back to the answer
-                    </button>
+                    </Button>
                   </>
                 )}
               </Head>
@@ -253,7 +249,7 @@ export function Bench() {
                 rows={make}
                 side="berry"
                 lit={lit}
-                tags={tagsOf(base, after)}
+                tags={tagsOf(base, after, numbers)}
                 marks={marks}
                 typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
                 onLight={setLit}
@@ -265,13 +261,9 @@ export function Bench() {
               {!edited && (
                 <p className="mt-1 text-sm">
                   {count > 1 && (
-                    <button
-                      type="button"
-                      className="mr-2 min-h-8 font-semibold underline underline-offset-4"
-                      onClick={() => setOpen({ what: "compare" })}
-                    >
+                    <Button kind="link" className="mr-2" onClick={() => setOpen({ what: "compare" })}>
                       Compare the {count} answers
-                    </button>
+                    </Button>
                   )}
                   {answer.fact && count > 1 && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
                   {answer.buy.length > 0
@@ -325,13 +317,9 @@ export function Bench() {
                 <Pour batter={judged} answer={edited ? undefined : answer} />
               )}
             </div>
-            <button
-              type="button"
-              className="btn btn-accent min-h-11 px-6 text-base"
-              onClick={() => setOpen({ what: "save" })}
-            >
+            <Button kind="strong" onClick={() => setOpen({ what: "save" })}>
               Save as a version
-            </button>
+            </Button>
           </section>
 
           <section
@@ -434,7 +422,7 @@ function Whole({ children }: { children: ReactNode }) {
   return <main className="mx-auto max-w-xl p-10 text-lg">{children}</main>;
 }
 
-function tagsOf(before: BatterView, after: BatterView): Map<string, string> {
+function tagsOf(before: BatterView, after: BatterView, { grams }: Numbers): Map<string, string> {
   const was = new Map(before.lines.map((l) => [l.line.ingredient, l.line.grams]));
   const tags = new Map<string, string>();
   for (const { line } of after.lines) {

@@ -1,5 +1,5 @@
 import type { AnswerView, BatterView, Verdict } from "../../api/client";
-import { allergen } from "../../parts/format";
+import { allergen } from "../../pure/format";
 
 type CautionProps = {
   batter: BatterView;

@@ -1,7 +1,7 @@
 import type { Answered, AnswerView, BatterView } from "../../api/client";
-import { figure, grams, places } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
-import { Verdict } from "../../parts/Verdict";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { Verdict } from "../../kit/Verdict";
 
 type Props = {
   base: BatterView;
@@ -14,6 +14,7 @@ type Props = {
 
 /** All answers beside each other: what each holds, what must be bought for it, and what it loses. */
 export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }: Props) {
+  const { figure, places } = useNumbers();
   const ids = [
     ...new Set([base, ...answers.map((a) => a.batter)].flatMap((b) => b.lines.map((l) => l.line.ingredient))),
   ].filter((id): id is string => typeof id === "string");
@@ -126,6 +127,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
 }
 
 function Cell({ value, berry }: { value: number; berry?: boolean }) {
+  const { grams } = useNumbers();
   return (
     <td className={`figure py-0.5 pr-3 text-right ${berry ? "text-primary" : "text-secondary"}`}>
       {value > 0 ? grams(value) : <span className="opacity-60">·</span>}

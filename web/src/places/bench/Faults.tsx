@@ -1,14 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, type Batter, type BatterView, got } from "../../api/client";
-import type { Act } from "./state";
+import type { Batter, BatterView } from "../../api/client";
+import { mendQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import type { Act } from "../../pure/bench";
 
 /** What is at fault in the batter itself, and its mend in one touch; a lack of lift may be meant. */
 export function Faults({ base, diets, act }: { base: BatterView; diets: string[]; act: (act: Act) => void }) {
-  const found = useQuery({
-    queryKey: ["mend", base.batter, diets],
-    queryFn: ({ signal }) => got(api.POST("/api/mend", { body: { batter: base.batter, diets }, signal })),
-    enabled: base.at_fault,
-  });
+  const found = useQuery({ ...mendQuery(base.batter, diets), enabled: base.at_fault });
   if (!base.at_fault || !found.data || found.data.faults.length === 0) return null;
   const { faults, mend, may_be_flat } = found.data;
   return (
@@ -20,20 +18,16 @@ export function Faults({ base, diets, act }: { base: BatterView; diets: string[]
         <b className="text-warning">The batter itself is at fault.</b> {faults.join(" ")}{" "}
         {mend ? <b>{mend.words}</b> : "Nothing mends it without another fault."}
       </p>
-      {mend && <Do onClick={() => act({ type: "mendBase", batter: mend.batter as Batter })}>Mend it</Do>}
-      {may_be_flat && <Do onClick={() => act({ type: "flat" })}>It is meant to be flat</Do>}
+      {mend && (
+        <Button kind="outline" onClick={() => act({ type: "mendBase", batter: mend.batter as Batter })}>
+          Mend it
+        </Button>
+      )}
+      {may_be_flat && (
+        <Button kind="outline" onClick={() => act({ type: "flat" })}>
+          It is meant to be flat
+        </Button>
+      )}
     </section>
-  );
-}
-
-function Do({ children, onClick }: { children: string; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      className="min-h-11 rounded-field border border-primary px-4 font-semibold text-primary hover:bg-primary hover:text-primary-content"
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }

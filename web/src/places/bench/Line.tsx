@@ -10,12 +10,14 @@ import {
   type Judged,
   type LineView,
 } from "../../api/client";
-import { grams } from "../../parts/format";
-import { PackSays } from "../../parts/PackSays";
-import { type Measures, sizes } from "../../parts/SourceMeasures";
-import { Verdict } from "../../parts/Verdict";
-import { useWrite } from "../../parts/write";
-import type { Act, BenchState } from "./state";
+import { pantryQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { useNumbers } from "../../kit/numbers";
+import { PackSays } from "../../kit/PackSays";
+import { type Measures, sizes } from "../../kit/SourceMeasures";
+import { Verdict } from "../../kit/Verdict";
+import type { Act, BenchState } from "../../pure/bench";
 
 type Told = Answered<"Told">;
 type Props = {
@@ -35,6 +37,7 @@ type Props = {
 
 /** What a touched line does, why it changed, and what can be done with it. */
 export function LinePanel({ view, at, side, own, state, before, batter, answer, labels, act, onSwap, onPack }: Props) {
+  const { grams } = useNumbers();
   const id = view.line.ingredient;
   const changes = id ? (answer?.changes ?? []).filter((c) => c.source_id === id || c.target_id === id) : [];
   const { wish } = state;
@@ -79,39 +82,39 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
       <Reasons batter={side === "have" ? before : batter} at={at} labels={labels} />
       {id && !view.line.problem && (
         <p className="mt-2 flex flex-wrap gap-1.5">
-          {answer && side === "make" && <Do onClick={onSwap}>Swap by hand…</Do>}
-          {answer && <Do onClick={() => act({ type: "toggleBan", id })}>None left: solve without it</Do>}
+          {answer && side === "make" && (
+            <Button kind="small" onClick={onSwap}>
+              Swap by hand…
+            </Button>
+          )}
           {answer && (
-            <Do
-              on={id in wish.locked}
+            <Button kind="small" onClick={() => act({ type: "toggleBan", id })}>
+              None left: solve without it
+            </Button>
+          )}
+          {answer && (
+            <Button
+              kind="small"
+              pressed={id in wish.locked}
               onClick={() => act({ type: "lock", id, grams: id in wish.locked ? null : Math.round(now * 100) / 100 })}
             >
               {id in wish.locked ? "Locked at its amount" : `Lock at ${grams(now)} g`}
-            </Do>
+            </Button>
           )}
           {answer && fits && (
-            <Do on={wish.pins.includes(id)} onClick={() => act({ type: "togglePin", id })}>
+            <Button kind="small" pressed={wish.pins.includes(id)} onClick={() => act({ type: "togglePin", id })}>
               {wish.pins.includes(id) ? "Pinned" : "Pin: it stays in"}
-            </Do>
+            </Button>
           )}
           {view.pack_says.length > 0 && <PackSays key={id} ingredient={id} says={view.pack_says} />}
-          {!fits && view.verdict === "cannot_vouch" && <Do onClick={onPack}>Read the whole pack…</Do>}
+          {!fits && view.verdict === "cannot_vouch" && (
+            <Button kind="small" onClick={onPack}>
+              Read the whole pack…
+            </Button>
+          )}
         </p>
       )}
     </div>
-  );
-}
-
-function Do({ children, on, onClick }: { children: React.ReactNode; on?: boolean; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={onClick}
-      className={`min-h-9 rounded-field border px-3 text-[0.95rem] pointer-coarse:min-h-11 ${on ? "border-primary bg-primary text-primary-content" : "border-base-300 hover:border-base-content"}`}
-    >
-      {children}
-    </button>
   );
 }
 
@@ -132,7 +135,7 @@ function Asks({
   const [naming, setNaming] = useState<string | null>(null);
   const answer = useWrite(
     (told: Told) => got(api.POST("/api/answer", { body: { line: view.line, told, ...sizes(measures) } })),
-    { done: (line) => act({ type: "replaceLine", line: at, lines: [line] }), stale: [["words"]] },
+    { done: (line) => act({ type: "replaceLine", line: at, lines: [line] }), changes: "words" },
   );
   if (view.asks.length === 0 && view.beside.length === 0) return null;
   return (
@@ -141,7 +144,8 @@ function Asks({
         <p key={`${q.kind} ${q.about}`} className="flex flex-wrap items-center gap-1.5">
           <b className="text-warning">{q.text}</b>
           {q.choices.map((c) => (
-            <Do
+            <Button
+              kind="small"
               key={c.key}
               onClick={() => {
                 if (q.pack && c.key === "yes") onPack();
@@ -149,7 +153,7 @@ function Asks({
               }}
             >
               {c.label}
-            </Do>
+            </Button>
           ))}
           {q.search &&
             (naming === q.about ? (
@@ -160,7 +164,9 @@ function Asks({
                 }}
               />
             ) : (
-              <Do onClick={() => setNaming(q.about)}>{q.kind === "word" ? "An ingredient…" : "Something else…"}</Do>
+              <Button kind="small" onClick={() => setNaming(q.about)}>
+                {q.kind === "word" ? "An ingredient…" : "Something else…"}
+              </Button>
             ))}
         </p>
       ))}
@@ -168,9 +174,13 @@ function Asks({
         <p className="flex flex-wrap items-center gap-1.5">
           Counts too:
           {view.beside.map((b) => (
-            <Do key={b.key} onClick={() => answer.mutate({ kind: "beside", about: b.key, choice: "" })}>
+            <Button
+              kind="small"
+              key={b.key}
+              onClick={() => answer.mutate({ kind: "beside", about: b.key, choice: "" })}
+            >
               {b.label}: leave it out
-            </Do>
+            </Button>
           ))}
         </p>
       )}
@@ -186,11 +196,7 @@ function Asks({
 /** An ingredient named by its first letters. */
 function NameIt({ onName }: { onName: (id: string) => void }) {
   const [text, setText] = useState("");
-  const found = useQuery({
-    queryKey: ["larder", "named", text],
-    queryFn: () => got(api.GET("/api/larder", { params: { query: { q: text, limit: 6 } } })),
-    enabled: text.trim().length > 1,
-  });
+  const found = useQuery({ ...pantryQuery({ q: text, limit: 6 }), enabled: text.trim().length > 1 });
   return (
     <span className="flex flex-wrap items-center gap-1.5">
       <input
@@ -203,9 +209,9 @@ function NameIt({ onName }: { onName: (id: string) => void }) {
         onChange={(event) => setText(event.target.value)}
       />
       {found.data?.items.slice(0, 6).map((i) => (
-        <Do key={i.id} onClick={() => onName(i.id)}>
+        <Button kind="small" key={i.id} onClick={() => onName(i.id)}>
           {i.name}
-        </Do>
+        </Button>
       ))}
     </span>
   );
@@ -225,13 +231,14 @@ function Mend({ view, at, measures, act }: { view: LineView; at: number; measure
         <p className="mb-1 flex flex-wrap items-center gap-1.5">
           {view.line.problem ? "Is it" : "Which one?"}
           {view.could_be.map((c) => (
-            <Do
+            <Button
+              kind="small"
               key={c.id}
-              on={!view.line.problem && view.line.ingredient === c.id}
+              pressed={!view.line.problem && view.line.ingredient === c.id}
               onClick={() => read.mutate({ text: view.line.text, as_ingredient: c.id })}
             >
               {c.name}
-            </Do>
+            </Button>
           ))}
         </p>
       )}
@@ -249,9 +256,7 @@ function Mend({ view, at, measures, act }: { view: LineView; at: number; measure
           value={text ?? view.line.text}
           onChange={(event) => setText(event.target.value)}
         />
-        <button type="submit" className="min-h-10 rounded-field border border-base-300 px-4 pointer-coarse:min-h-11">
-          {read.isPending ? "Reading…" : "Read it again"}
-        </button>
+        <Button type="submit">{read.isPending ? "Reading…" : "Read it again"}</Button>
       </form>
       {read.isError && (
         <p role="alert" className="text-error">

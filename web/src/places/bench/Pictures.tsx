@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { BatterView, Ledger } from "../../api/client";
-import { grams } from "../../parts/format";
+import { useNumbers } from "../../kit/numbers";
+import type { Numbers } from "../../pure/format";
 
 const WIDTH = 560;
 const BAR = 22;
@@ -15,6 +16,8 @@ type Part = {
 
 /** Where the water goes: who brings it, who drinks it, what is left to flow; what you have above, what you will make beneath. */
 export function WaterPicture({ before, after }: { before: BatterView; after: BatterView | undefined }) {
+  const numbers = useNumbers();
+  const { whole } = numbers;
   const sides = [
     { title: "have", side: "iron" as const, ...water(before) },
     ...(after ? [{ title: "will make", side: "berry" as const, ...water(after) }] : []),
@@ -25,7 +28,7 @@ export function WaterPicture({ before, after }: { before: BatterView; after: Bat
   const words = sides
     .map(
       (s) =>
-        `You ${s.title}: ${list(s.brings)} bring ${s.brought.toFixed(0)} g; ${list(s.drinks)} drink ${s.drunk.toFixed(0)} g; ${leftWords(s.left)}.`,
+        `You ${s.title}: ${list(s.brings, numbers)} bring ${whole(s.brought)} g; ${list(s.drinks, numbers)} drink ${whole(s.drunk)} g; ${leftWords(s.left, numbers)}.`,
     )
     .join(" ");
   return (
@@ -49,14 +52,14 @@ export function WaterPicture({ before, after }: { before: BatterView; after: Bat
             </g>
           )}
           <text x={x(Math.max(s.brought, s.drunk)) + 6} y={BAR - 6} className="fill-base-content text-[13px]">
-            {s.brought.toFixed(0)} g in
+            {whole(s.brought)} g in
           </text>
           <text
             x={x(Math.max(s.brought, s.drunk)) + 6}
             y={2 * BAR - 2}
             className="fill-base-content text-[13px] font-bold"
           >
-            {s.left > 0 ? `${s.left.toFixed(0)} flows` : "none left"}
+            {s.left > 0 ? `${whole(s.left)} flows` : "none left"}
           </text>
         </g>
       ))}
@@ -66,6 +69,8 @@ export function WaterPicture({ before, after }: { before: BatterView; after: Bat
 
 /** Acid against alkali: what meets in the middle, and what is left over on either side. */
 export function AcidPicture({ before, after }: { before: BatterView; after: BatterView | undefined }) {
+  const numbers = useNumbers();
+  const { whole } = numbers;
   const sides = [
     { title: "have", side: "iron" as const, ...acid(before) },
     ...(after ? [{ title: "will make", side: "berry" as const, ...acid(after) }] : []),
@@ -76,7 +81,7 @@ export function AcidPicture({ before, after }: { before: BatterView; after: Batt
   const words = sides
     .map(
       (s) =>
-        `You ${s.title}: ${list(s.alkalis)} bring ${s.alkali.toFixed(0)} meq of alkali; ${list(s.acids)} bring ${s.acid.toFixed(0)} meq of acid; the flour buffers up to ${s.buffer.toFixed(0)}; ${s.verdict}.`,
+        `You ${s.title}: ${list(s.alkalis, numbers)} bring ${whole(s.alkali)} meq of alkali; ${list(s.acids, numbers)} bring ${whole(s.acid)} meq of acid; the flour buffers up to ${whole(s.buffer)}; ${s.verdict}.`,
     )
     .join(" ");
   return (
@@ -99,14 +104,14 @@ export function AcidPicture({ before, after }: { before: BatterView; after: Batt
           )}
           <line x1={x(s.alkali)} x2={x(s.alkali)} y1={-4} y2={2 * BAR + 7} stroke="currentColor" strokeWidth="2" />
           <text x={x(Math.max(s.alkali, s.acid + s.buffer)) + 6} y={BAR - 6} className="fill-base-content text-[13px]">
-            alkali {s.alkali.toFixed(0)}
+            alkali {whole(s.alkali)}
           </text>
           <text
             x={x(Math.max(s.alkali, s.acid + s.buffer)) + 6}
             y={2 * BAR - 2}
             className="fill-base-content text-[13px]"
           >
-            acid {s.acid.toFixed(0)}
+            acid {whole(s.acid)}
           </text>
         </g>
       ))}
@@ -136,6 +141,7 @@ function Picture({
 }
 
 function Bar({ parts, x, y, unit }: { parts: Part[]; x: (value: number) => number; y: number; unit: string }) {
+  const { grams, whole } = useNumbers();
   return (
     <>
       {parts.map((part, n) => {
@@ -151,7 +157,7 @@ function Bar({ parts, x, y, unit }: { parts: Part[]; x: (value: number) => numbe
               fill="currentColor"
               opacity={(part.way === "drinks" || part.way === "acid" ? 0.34 : 0.88) - (n % 2) * 0.16}
             >
-              <title>{`${part.name}: ${part.amount < 10 ? grams(part.amount) : part.amount.toFixed(0)} ${unit}`}</title>
+              <title>{`${part.name}: ${part.amount < 10 ? grams(part.amount) : whole(part.amount)} ${unit}`}</title>
             </rect>
             {room >= 4 && (
               <text
@@ -209,10 +215,10 @@ function acid(batter: BatterView) {
   };
 }
 
-function leftWords(left: number): string {
-  return left > 0 ? `${left.toFixed(0)} g is left to flow` : "none is left to flow";
+function leftWords(left: number, { whole }: Numbers): string {
+  return left > 0 ? `${whole(left)} g is left to flow` : "none is left to flow";
 }
 
-function list(parts: Part[]): string {
-  return parts.map((p) => `${p.name} ${p.amount.toFixed(p.amount < 10 ? 1 : 0)}`).join(", ") || "nothing";
+function list(parts: Part[], { places }: Numbers): string {
+  return parts.map((p) => `${p.name} ${places(p.amount, p.amount < 10 ? 1 : 0)}`).join(", ") || "nothing";
 }

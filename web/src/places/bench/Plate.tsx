@@ -1,9 +1,10 @@
 import type { BatterLine, BatterView } from "../../api/client";
-import { allergen, places } from "../../parts/format";
-import { Verdict } from "../../parts/Verdict";
+import { useNumbers } from "../../kit/numbers";
+import { Verdict } from "../../kit/Verdict";
+import type { Act } from "../../pure/bench";
+import { allergen } from "../../pure/format";
 import { AddLine } from "./AddLine";
 import { type Placed, placed, Rows } from "./Rows";
-import type { Act } from "./state";
 
 type Props = {
   base: BatterView;
@@ -16,6 +17,7 @@ type Props = {
 
 /** The plate: grease, add-ins, toppings and syrups beside the batter, with the verdict and the nutrition of all of it. */
 export function PlateSection({ base, after, asked, lit, onLight, act }: Props) {
+  const { places, whole } = useNumbers();
   const judged = after ?? base;
   const [have, make]: [Placed[], Placed[]] = [placed(base, "plate"), after ? placed(after, "plate") : []];
   const n = judged.per_piece_plate;
@@ -63,7 +65,7 @@ export function PlateSection({ base, after, asked, lit, onLight, act }: Props) {
           )}
           {judged.plate.lines > 0 && n.kcal !== undefined && (
             <p className="mt-2">
-              A piece with its share of the plate: <span className="figure">{n.kcal.toFixed(0)}</span> kcal, fat{" "}
+              A piece with its share of the plate: <span className="figure">{whole(n.kcal)}</span> kcal, fat{" "}
               <span className="figure">{places(n.fat_g ?? 0, 1)}</span> g, sugars{" "}
               <span className="figure">{places(n.sugars_g ?? 0, 1)}</span> g, net carbohydrate{" "}
               <span className="figure">{places(n.net_carb_g ?? 0, 1)}</span> g. <b>With the plate it contains:</b>{" "}

@@ -1,10 +1,12 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { type AnswerView, api, type BatterView, got } from "../../api/client";
-import { grams, places } from "../../parts/format";
-import { useSettled } from "./useBench";
+import { useQuery } from "@tanstack/react-query";
+import type { AnswerView, BatterView } from "../../api/client";
+import { pieceQuery } from "../../api/queries";
+import { useNumbers } from "../../kit/numbers";
+import { useSettled } from "../../kit/settled";
 
 /** How much to pour and hold back, and what the answer loses: said where no line is touched. */
 export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerView | undefined }) {
+  const { grams } = useNumbers();
   const plan = batter.hold_back;
   return (
     <>
@@ -34,23 +36,19 @@ export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerVie
 /** The largest piece of this batter, its heat and its time. */
 function Largest({ batter }: { batter: BatterView }) {
   const settled = useSettled(batter.batter, 400);
-  const piece = useQuery({
-    queryKey: ["piece", settled],
-    queryFn: ({ signal }) => got(api.POST("/api/piece", { body: { batter: settled, diets: [] }, signal })),
-    placeholderData: keepPreviousData,
-    enabled: batter.yields.whole > 0,
-  });
+  const piece = useQuery({ ...pieceQuery(settled), enabled: batter.yields.whole > 0 });
   return piece.data ? <p>{piece.data.words}</p> : null;
 }
 
 /** What a piece is: how big, what it holds, what it costs. */
 export function PieceWords({ batter }: { batter: BatterView }) {
+  const { places, whole } = useNumbers();
   const { yields: y, per_piece: n, cost } = batter;
   if (y.whole < 1 || n.kcal === undefined) return null;
   return (
     <>
-      {y.whole} pieces of {y.portion_ml.toFixed(0)} mL
-      {y.diameter_cm !== null && `, about ${y.diameter_cm.toFixed(0)} cm across`}; a piece has {n.kcal.toFixed(0)} kcal,{" "}
+      {y.whole} pieces of {whole(y.portion_ml)} mL
+      {y.diameter_cm !== null && `, about ${whole(y.diameter_cm)} cm across`}; a piece has {whole(n.kcal)} kcal,{" "}
       {places(n.net_carb_g ?? 0, 1)} g net carbohydrate, {places(n.protein_g ?? 0, 1)} g protein
       {cost &&
         `, and costs ${places(cost.per_piece, 2)}${cost.unpriced.length > 0 ? ` and ${cost.unpriced.length} without a price` : ""}`}

@@ -1,6 +1,6 @@
 import type { BatterView, LineView, Verdict } from "../../api/client";
-import { GramField } from "../../parts/GramField";
-import { VerdictShape } from "../../parts/Verdict";
+import { GramField } from "../../kit/GramField";
+import { VerdictShape } from "../../kit/Verdict";
 
 const SHORT: Record<Verdict, string> = { fits: "", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
 export type Placed = { view: LineView; at: number };

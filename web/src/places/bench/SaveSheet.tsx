@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { api, type Batter, got, type Version } from "../../api/client";
-import { Sheet } from "../../parts/Sheet";
-import { freshId, useWrite } from "../../parts/write";
+import { freshId, useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { Sheet } from "../../kit/Sheet";
 
 type Props = {
   name: string;
@@ -42,7 +43,7 @@ export function SaveSheet({
       }
       return { base: null, saved: await child(batterId, parent, answer ?? base) };
     },
-    { stale: [["book"], ["family"]], done: (out) => onSaved(out.saved, out.base) },
+    { changes: "book", done: (out) => onSaved(out.saved, out.base) },
   );
   function child(batter_id: string, from: string | null, batter: Batter) {
     const body = { batter, parent: from, diets: answer ? diets : [], note, id: ids[1] };
@@ -94,11 +95,7 @@ export function SaveSheet({
             {save.error.message} The note is still here; try again.
           </p>
         )}
-        <button
-          type="submit"
-          disabled={save.isPending || !ready}
-          className="btn btn-accent mt-4 min-h-11 px-6 text-base"
-        >
+        <Button type="submit" disabled={save.isPending || !ready} kind="strong" className="mt-4">
           {save.isPending
             ? save.failureCount > 0
               ? "Waiting for the server…"
@@ -106,7 +103,7 @@ export function SaveSheet({
             : ready
               ? "Save"
               : "Working it out…"}
-        </button>
+        </Button>
       </form>
     </Sheet>
   );

@@ -1,4 +1,5 @@
 import type { BatterView } from "../../api/client";
+import { Button } from "../../kit/Button";
 
 type Line = BatterView["lines"][number]["line"];
 
@@ -36,13 +37,9 @@ export function SetAside({
               {line.text}
               {told && <b className="block text-warning">names {told}</b>}
             </span>
-            <button
-              type="button"
-              className="min-h-9 shrink-0 rounded-field border border-base-300 px-2 pointer-coarse:min-h-11"
-              onClick={() => onRemove(at, line.text)}
-            >
+            <Button kind="small" className="shrink-0" onClick={() => onRemove(at, line.text)}>
               Leave out
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

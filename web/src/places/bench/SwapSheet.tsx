@@ -1,9 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { type Answered, api, type Batter, got } from "../../api/client";
-import { figure, grams } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
-import { Verdict } from "../../parts/Verdict";
-import type { Swap } from "./state";
+import type { Answered, Batter } from "../../api/client";
+import { choicesQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { Verdict } from "../../kit/Verdict";
+import type { Swap } from "../../pure/bench";
 
 type Props = {
   batter: Batter;
@@ -16,10 +18,8 @@ type Props = {
 
 /** What could stand in a line's place, each with the amount that does its work and every balance it would move. */
 export function SwapSheet({ batter, line, name, diets, onTake, onClose }: Props) {
-  const choices = useQuery({
-    queryKey: ["choices", batter, line, diets],
-    queryFn: () => got(api.POST("/api/choices", { body: { batter, line, diets } })),
-  });
+  const { grams } = useNumbers();
+  const choices = useQuery(choicesQuery(batter, line, diets));
   return (
     <Sheet title={`In place of ${name}`} onClose={onClose} wide>
       {choices.isPending && <p>Trying what could stand in…</p>}
@@ -44,16 +44,15 @@ export function SwapSheet({ batter, line, name, diets, onTake, onClose }: Props)
               {c.note && <p className="text-sm font-semibold text-warning">{c.note}</p>}
               <Effects effects={c.effects} />
             </div>
-            <button
-              type="button"
-              className="min-h-11 rounded-field border border-primary px-4 font-semibold text-primary hover:bg-primary hover:text-primary-content"
+            <Button
+              kind="outline"
               onClick={() => {
                 onTake({ id: c.ingredient, name: c.name, grams: c.grams });
                 onClose();
               }}
             >
               Take it
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
@@ -62,6 +61,7 @@ export function SwapSheet({ batter, line, name, diets, onTake, onClose }: Props)
 }
 
 function Effects({ effects }: { effects: Answered<"Effect">[] }) {
+  const { figure } = useNumbers();
   const moved = effects.filter((e) => e.noticed);
   if (moved.length === 0) return <p className="text-sm">No balance moves so that you would notice.</p>;
   return (

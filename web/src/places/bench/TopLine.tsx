@@ -1,8 +1,9 @@
 import { useNavigate } from "react-router";
 import type { Batter, BatterView } from "../../api/client";
-import { allergen } from "../../parts/format";
-import { Verdict } from "../../parts/Verdict";
-import { useBench } from "./BenchContext";
+import { useBench } from "../../app/BenchContext";
+import { useNumbers } from "../../kit/numbers";
+import { Verdict } from "../../kit/Verdict";
+import { allergen } from "../../pure/format";
 import { Tool } from "./Tool";
 
 type Props = {
@@ -17,6 +18,7 @@ type Props = {
 
 /** What lies on the bench, for what form, whether it fits its guests, and the tools. */
 export function TopLine({ base, judged, adds, dietWords, onOpen, onClear }: Props) {
+  const { whole } = useNumbers();
   const { start, state, act, undo, redo, undoes, redoes } = useBench();
   const go = useNavigate();
   const empty = state.base.lines.length === 0;
@@ -36,8 +38,8 @@ export function TopLine({ base, judged, adds, dietWords, onOpen, onClear }: Prop
             </option>
           ))}
         </select>
-        , rests {base.rest_min.toFixed(0)} min
-        {state.base.cup_ml && !empty && `, written in cups of ${state.base.cup_ml.toFixed(0)} mL`}
+        , rests {whole(base.rest_min)} min
+        {state.base.cup_ml && !empty && `, written in cups of ${whole(state.base.cup_ml)} mL`}
       </label>
       {judged && (
         <span aria-live="polite">

@@ -1,23 +1,17 @@
 import { useState } from "react";
 import type { BatterView, Start } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { places } from "../../parts/format";
-import { NumberField } from "../../parts/NumberField";
-import { Tick } from "../../parts/ReadPackSheet";
-import type { Act, BenchState, Wish } from "./state";
+import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { useLists } from "../../kit/lists";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
+import { Tick } from "../../kit/Tick";
+import type { Act, BenchState, Wish } from "../../pure/bench";
+import type { Numbers } from "../../pure/format";
 
 const FIRST = 7;
-const CAPS: [string, string, string][] = [
-  ["net_carb_g", "net carbohydrate", "g"],
-  ["kcal", "energy", "kcal"],
-  ["sugars_g", "sugars", "g"],
-  ["sat_fat_g", "saturated fat", "g"],
-  ["sodium_mg", "sodium", "mg"],
-];
-const FLOORS: [string, string, string][] = [
-  ["protein_g", "protein", "g"],
-  ["fibre_g", "fibre", "g"],
-];
+const CAPS = ["net_carb_g", "kcal", "sugars_g", "sat_fat_g", "sodium_mg"] as const;
+const FLOORS = ["protein_g", "fibre_g"] as const;
 type Props = {
   start: Start;
   state: BenchState;
@@ -32,7 +26,7 @@ export function WishRow({ start, state, base, names, act }: Props) {
   const [more, setMore] = useState(false);
   const { diets, wish } = state;
   const shown = start.shipped_diets.filter((d, at) => all || at < FIRST || diets.includes(d.key) || d.own);
-  const chips = chipsOf(wish, start, names, act);
+  const chips = chipsOf(wish, start, names, act, useNumbers());
   return (
     <section aria-label="Wishes">
       <div className="flex flex-wrap items-center gap-1.5">
@@ -73,14 +67,9 @@ export function WishRow({ start, state, base, names, act }: Props) {
             required
             onChange={(v) => v !== null && act({ type: "servings", servings: v })}
           />
-          <button
-            type="button"
-            aria-expanded={more}
-            onClick={() => setMore(!more)}
-            className="min-h-9 rounded-field border border-base-300 bg-base-100 px-3 pointer-coarse:min-h-11"
-          >
+          <Button aria-expanded={more} onClick={() => setMore(!more)} kind="small">
             {more ? "Fewer wishes" : "More wishes"}
-          </button>
+          </Button>
         </span>
       </div>
       {more && <Panel start={start} state={state} base={base} act={act} />}
@@ -105,6 +94,7 @@ export function WishRow({ start, state, base, names, act }: Props) {
 }
 
 function Panel({ start, state, base, act }: Omit<Props, "names">) {
+  const lists = useLists();
   const { wish } = state;
   const set = (part: Partial<Wish>) => act({ type: "wish", wish: part });
   const limit = (kind: "caps" | "floors", key: string, value: number | null) => {
@@ -158,7 +148,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
         <div className="mt-1 max-w-80">
           <p className="mb-1 text-sm">In a serving, at least</p>
           <div className="grid gap-1.5">
-            {FLOORS.map(([key, label, unit]) => (
+            {lists.nutrients(FLOORS).map(({ key, label, unit }) => (
               <Limit
                 key={key}
                 label={label}
@@ -209,7 +199,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
       <div>
         <p className="mb-1 text-sm">In a serving, at most</p>
         <div className="grid gap-1.5">
-          {CAPS.map(([key, label, unit]) => (
+          {lists.nutrients(CAPS).map(({ key, label, unit }) => (
             <Limit
               key={key}
               label={label}
@@ -238,6 +228,7 @@ function chipsOf(
   start: Start,
   names: Props["names"],
   act: Props["act"],
+  { places }: Numbers,
 ): { words: string; drop: () => void }[] {
   const set = (part: Partial<Wish>) => () => act({ type: "wish", wish: part });
   const chips: { words: string; drop: () => void }[] = [];
@@ -261,7 +252,7 @@ function chipsOf(
     ["caps", CAPS, "at most"],
     ["floors", FLOORS, "at least"],
   ] as const) {
-    for (const [key, label, unit] of list) {
+    for (const { key, label, unit } of start.nutrients.filter((n) => list.some((k) => k === n.key))) {
       const value = wish[kind][key];
       const { [key]: _, ...rest } = wish[kind];
       if (value !== undefined)

@@ -1,13 +1,14 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, got } from "../../api/client";
-import { FileSheet } from "../../parts/FileSheet";
-import { day } from "../../parts/format";
-import { Tick } from "../../parts/ReadPackSheet";
-import { useTell } from "../../parts/told";
-import { useBench } from "../bench/BenchContext";
-import { useSettled } from "../bench/useBench";
+import { shelfQuery } from "../../api/queries";
+import { useBench } from "../../app/BenchContext";
+import { Button } from "../../kit/Button";
+import { FileSheet } from "../../kit/FileSheet";
+import { useSettled } from "../../kit/settled";
+import { Tick } from "../../kit/Tick";
+import { useTell } from "../../kit/Toast";
+import { day } from "../../pure/format";
 import { FamilyTree } from "./Family";
 import { Standing } from "./Standing";
 
@@ -28,14 +29,9 @@ export default function Book() {
     form: (query.get("form") || undefined) as "griddle" | undefined,
     larder: query.get("larder") === "1",
     archived: query.get("archived") === "1",
-    limit: PAGE * Number(query.get("pages") ?? 1),
+    limit: Math.min(100, PAGE * Number(query.get("pages") ?? 1)),
   };
-  const shelf = useQuery({
-    queryKey: ["book", filter],
-    queryFn: ({ signal }) =>
-      got(api.GET("/api/book", { params: { query: { ...filter, limit: Math.min(100, filter.limit) } }, signal })),
-    placeholderData: keepPreviousData,
-  });
+  const shelf = useQuery({ ...shelfQuery(filter), placeholderData: keepPreviousData });
   const set = (key: string, value: string) =>
     setQuery(
       (old) => {
@@ -95,13 +91,7 @@ export default function Book() {
         <Tick label="all of it is in" on={filter.larder} onChange={(on) => set("larder", on ? "1" : "")} />
         <Tick label="put away" on={filter.archived} onChange={(on) => set("archived", on ? "1" : "")} />
         <span className="ml-auto flex gap-2">
-          <button
-            type="button"
-            className="min-h-11 rounded-field border border-base-300 bg-base-100 px-4 hover:border-base-content"
-            onClick={() => set("file", "open")}
-          >
-            Read a file…
-          </button>
+          <Button onClick={() => set("file", "open")}>Read a file…</Button>
           <a
             href="/api/everything"
             download
@@ -145,13 +135,9 @@ export default function Book() {
             ))}
           </ul>
           {shelf.data && found.length < shelf.data.total && found.length < 100 && (
-            <button
-              type="button"
-              className="mt-2 min-h-11 w-full rounded-field border border-base-300"
-              onClick={() => set("pages", String(Number(query.get("pages") ?? 1) + 1))}
-            >
+            <Button className="mt-2 w-full" onClick={() => set("pages", String(Number(query.get("pages") ?? 1) + 1))}>
               Show more
-            </button>
+            </Button>
           )}
           {shelf.data && found.length >= 100 && found.length < shelf.data.total && (
             <p className="mt-2 text-sm">The first hundred are shown: a word in the search finds the rest.</p>

@@ -1,15 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, got } from "../../api/client";
-import { figure, grams } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
-import { Track } from "../../parts/Track";
+import { compareQuery } from "../../api/queries";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { Track } from "../../kit/Track";
 
 /** Two versions beside each other: line by line, and balance by balance. */
 export function CompareTwo({ left, right, onClose }: { left: string; right: string; onClose: () => void }) {
-  const two = useQuery({
-    queryKey: ["family", "compare", left, right],
-    queryFn: () => got(api.POST("/api/compare", { body: { left, right } })),
-  });
+  const { figure, grams, whole } = useNumbers();
+  const two = useQuery(compareQuery(left, right));
   const c = two.data;
   return (
     <Sheet
@@ -58,8 +56,8 @@ export function CompareTwo({ left, right, onClose }: { left: string; right: stri
                 <Track key={l.key} before={l} after={c.right_view.ledgers.find((x) => x.key === l.key)} />
               ))}
               <p className="col-span-2 text-sm">
-                Batter <span className="figure">{c.left_view.batter_g.toFixed(0)}</span> g and{" "}
-                <span className="figure">{c.right_view.batter_g.toFixed(0)}</span> g; a piece{" "}
+                Batter <span className="figure">{whole(c.left_view.batter_g)}</span> g and{" "}
+                <span className="figure">{whole(c.right_view.batter_g)}</span> g; a piece{" "}
                 {figure(c.left_view.per_piece.kcal, "kcal")} and {figure(c.right_view.per_piece.kcal, "kcal")} kcal.
               </p>
             </section>

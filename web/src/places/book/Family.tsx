@@ -2,12 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Answered, api, got } from "../../api/client";
-import { day } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
-import { useTell } from "../../parts/told";
-import { VerdictShape } from "../../parts/Verdict";
-import { freshId, useWrite } from "../../parts/write";
-import { useBench } from "../bench/BenchContext";
+import { familyQuery, formatsQuery } from "../../api/queries";
+import { freshId, useWrite } from "../../api/write";
+import { useBench } from "../../app/BenchContext";
+import { Button } from "../../kit/Button";
+import { Sheet } from "../../kit/Sheet";
+import { useTell } from "../../kit/Toast";
+import { VerdictShape } from "../../kit/Verdict";
+import { familyRows } from "../../pure/family";
+import { day } from "../../pure/format";
 import { CompareTwo } from "./CompareTwo";
 import { ScaleSheet } from "./ScaleSheet";
 import { Standing } from "./Standing";
@@ -24,10 +27,7 @@ const WORDS = { fits: "fits", conflicts: "conflicts", cannot_vouch: "cannot vouc
 
 /** A batter's family: every version beneath the one it came from, with what changed, for whom, and how it came out. */
 export function FamilyTree({ id }: { id: string }) {
-  const family = useQuery({
-    queryKey: ["family", id],
-    queryFn: () => got(api.GET("/api/batters/{batter_id}", { params: { path: { batter_id: id } } })),
-  });
+  const family = useQuery(familyQuery(id));
   if (family.isError) return <p role="alert">{family.error.message}</p>;
   if (!family.data) return <p>Opening the family…</p>;
   return <Tree family={family.data} />;
@@ -50,16 +50,15 @@ function Tree({ family }: { family: Family }) {
   const bench = useBench();
   const go = useNavigate();
   const tell = useTell();
-  const stale = [["book"], ["family"]];
   const change = useWrite(
     (given: { name?: string; archived?: boolean }) =>
       got(api.PATCH("/api/batters/{batter_id}", { params: { path: { batter_id: family.id } }, body: given })),
-    { stale },
+    { changes: "book" },
   );
   const duplicate = useWrite(
     (version_id: string) => got(api.POST("/api/versions/{version_id}/duplicate", { params: { path: { version_id } } })),
     {
-      stale,
+      changes: "book",
       done: (v) => {
         tell(`${v.name} is in the Book.`);
         go(`/book/${v.batter_id}`);
@@ -75,7 +74,7 @@ function Tree({ family }: { family: Family }) {
       },
     },
   );
-  const rows = layout(family.versions);
+  const rows = familyRows(family.versions);
   const away = family.archived !== null;
   return (
     <section aria-label={`Family of ${family.name}`}>
@@ -86,8 +85,11 @@ function Tree({ family }: { family: Family }) {
         <h2 className="min-w-0 text-xl font-bold break-words">{family.name}</h2>
         {away && <span className="font-semibold text-warning">put away</span>}
         <span className="ml-auto flex flex-wrap gap-1.5">
-          <Do onClick={() => setOpen({ what: "rename" })}>Rename…</Do>
-          <Do
+          <Button kind="small" onClick={() => setOpen({ what: "rename" })}>
+            Rename…
+          </Button>
+          <Button
+            kind="small"
             onClick={() => {
               change.mutate({ archived: !away });
               tell(away ? `${family.name} is back on the shelf.` : `${family.name} is put away, not lost.`, () =>
@@ -96,7 +98,7 @@ function Tree({ family }: { family: Family }) {
             }}
           >
             {away ? "Take out again" : "Put away"}
-          </Do>
+          </Button>
         </span>
       </header>
       <ol className="relative" aria-label="Versions">
@@ -135,12 +137,21 @@ function Tree({ family }: { family: Family }) {
                 {member.note && <span> · {member.note}</span>}
               </p>
               <p className="mt-1 flex flex-wrap gap-1">
-                <Do onClick={() => lay.mutate(member.id)}>On the Bench</Do>
-                <Do onClick={() => go(`/stove?make=${member.id}`)}>Make it</Do>
-                <Do onClick={() => go(`/card/${member.id}`)}>Card</Do>
-                <Do onClick={() => setOpen({ what: "scale", version: member })}>Scale…</Do>
-                <Do
-                  on={beside === member.id}
+                <Button kind="small" onClick={() => lay.mutate(member.id)}>
+                  On the Bench
+                </Button>
+                <Button kind="small" onClick={() => go(`/stove?make=${member.id}`)}>
+                  Make it
+                </Button>
+                <Button kind="small" onClick={() => go(`/card/${member.id}`)}>
+                  Card
+                </Button>
+                <Button kind="small" onClick={() => setOpen({ what: "scale", version: member })}>
+                  Scale…
+                </Button>
+                <Button
+                  kind="small"
+                  pressed={beside === member.id}
                   onClick={() => {
                     if (beside && beside !== member.id) {
                       setOpen({ what: "compare", left: beside, right: member.id });
@@ -149,10 +160,16 @@ function Tree({ family }: { family: Family }) {
                   }}
                 >
                   {beside === member.id ? "Compare with…" : beside ? "…with this" : "Compare"}
-                </Do>
-                <Do onClick={() => setOpen({ what: "made", version: member })}>Made it…</Do>
-                <Do onClick={() => duplicate.mutate(member.id)}>Duplicate</Do>
-                <Do onClick={() => setOpen({ what: "files", version: member })}>Save as…</Do>
+                </Button>
+                <Button kind="small" onClick={() => setOpen({ what: "made", version: member })}>
+                  Made it…
+                </Button>
+                <Button kind="small" onClick={() => duplicate.mutate(member.id)}>
+                  Duplicate
+                </Button>
+                <Button kind="small" onClick={() => setOpen({ what: "files", version: member })}>
+                  Save as…
+                </Button>
               </p>
             </div>
           </li>
@@ -184,30 +201,6 @@ function Tree({ family }: { family: Family }) {
   );
 }
 
-type Row = { member: Member; depth: number; lines: boolean[]; parent: boolean; children: boolean };
-
-/** Depth first, children under their parents, each a step further in; a parent that is not here is no parent. `lines` tells for
- * each column left of the row whether a branch runs on past it. */
-function layout(members: Member[]): Row[] {
-  const here = new Set(members.map((m) => m.id));
-  const children = new Map<string, Member[]>();
-  for (const m of members) {
-    const parent = m.parent && here.has(m.parent) ? m.parent : "";
-    children.set(parent, [...(children.get(parent) ?? []), m]);
-  }
-  const rows: Row[] = [];
-  const stack = (children.get("") ?? []).map((member) => ({ member, lines: [] as boolean[] })).reverse();
-  while (stack.length > 0) {
-    const { member, lines } = stack.pop()!;
-    const mine = children.get(member.id) ?? [];
-    rows.push({ member, depth: lines.length, lines, parent: lines.length > 0, children: mine.length > 0 });
-    // A long line of only children would walk off the screen: it stays at a depth that can be read.
-    const left = lines.length < 5 ? lines : lines.slice(0, 4);
-    stack.push(...mine.map((child, n) => ({ member: child, lines: [...left, n < mine.length - 1] })).reverse());
-  }
-  return rows;
-}
-
 type BranchProps = { depth: number; lines: boolean[]; hasParent: boolean; hasChildren: boolean; first: boolean };
 
 /** The branch beside a version: from its parent above, and on to its children beneath. */
@@ -236,19 +229,6 @@ function Branch({ depth, lines, hasParent, hasChildren, first }: BranchProps) {
   );
 }
 
-export function Do({ children, on, onClick }: { children: React.ReactNode; on?: boolean; onClick: () => void }) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      onClick={onClick}
-      className={`min-h-9 rounded-field border px-2.5 text-sm pointer-coarse:min-h-11 ${on ? "border-neutral bg-neutral text-neutral-content" : "border-base-300 hover:border-base-content"}`}
-    >
-      {children}
-    </button>
-  );
-}
-
 function Rename({ name, onName, onClose }: { name: string; onName: (name: string) => void; onClose: () => void }) {
   const [text, setText] = useState(name);
   return (
@@ -270,9 +250,9 @@ function Rename({ name, onName, onClose }: { name: string; onName: (name: string
             onChange={(e) => setText(e.target.value)}
           />
         </label>
-        <button type="submit" className="btn btn-accent mt-4 min-h-11 px-6 text-base">
+        <Button type="submit" kind="strong" className="mt-4">
           Rename
-        </button>
+        </Button>
       </form>
     </Sheet>
   );
@@ -282,10 +262,9 @@ function MadeSheet({ version, onClose }: { version: Member; onClose: () => void 
   const [note, setNote] = useState("");
   const [id] = useState(freshId);
   const tell = useTell();
-  const stale = [["book"], ["family"]];
   const back = useWrite(
     (made_id: string) => got(api.DELETE("/api/made/{made_id}", { params: { path: { made_id } } })),
-    { stale },
+    { changes: "book" },
   );
   const keep = useWrite(
     (good: boolean) =>
@@ -296,7 +275,7 @@ function MadeSheet({ version, onClose }: { version: Member; onClose: () => void 
         }),
       ),
     {
-      stale,
+      changes: "book",
       done: (made) => {
         tell(made.good ? "Made, and good." : "Made, and not yet right.", () => back.mutate(made.id));
         onClose();
@@ -322,22 +301,12 @@ function MadeSheet({ version, onClose }: { version: Member; onClose: () => void 
         </p>
       )}
       <p className="mt-4 flex gap-3">
-        <button
-          type="button"
-          className="btn btn-accent min-h-11 px-6 text-base"
-          disabled={keep.isPending}
-          onClick={() => keep.mutate(true)}
-        >
+        <Button kind="strong" disabled={keep.isPending} onClick={() => keep.mutate(true)}>
           Good
-        </button>
-        <button
-          type="button"
-          className="min-h-11 rounded-field border border-base-300 px-6"
-          disabled={keep.isPending}
-          onClick={() => keep.mutate(false)}
-        >
+        </Button>
+        <Button disabled={keep.isPending} onClick={() => keep.mutate(false)}>
           Not yet right
-        </button>
+        </Button>
       </p>
       {version.made.length > 0 && (
         <>
@@ -347,14 +316,15 @@ function MadeSheet({ version, onClose }: { version: Member; onClose: () => void 
               <li key={m.id} className="flex min-h-11 items-center gap-3 border-b border-base-300/60">
                 {day(m.at)} <b>{m.good ? "good" : "not yet right"}</b> {m.note}
                 <span className="ml-auto">
-                  <Do
+                  <Button
+                    kind="small"
                     onClick={() => {
                       back.mutate(m.id);
                       onClose();
                     }}
                   >
                     Take back
-                  </Do>
+                  </Button>
                 </span>
               </li>
             ))}
@@ -375,7 +345,7 @@ const FORMATS: Record<string, string> = {
 };
 
 function Files({ version, onClose }: { version: Member; onClose: () => void }) {
-  const formats = useQuery({ queryKey: ["formats"], queryFn: () => got(api.GET("/api/formats")) });
+  const formats = useQuery(formatsQuery);
   return (
     <Sheet title={`Save version ${version.number} as a file`} onClose={onClose}>
       <ul>

@@ -1,14 +1,15 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Answered, api, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { figure, grams, places } from "../../parts/format";
-import { NumberField } from "../../parts/NumberField";
-import { Sheet } from "../../parts/Sheet";
-import { useTell } from "../../parts/told";
-import { useBench } from "../bench/BenchContext";
-import { useSettled } from "../bench/useBench";
+import type { Answered } from "../../api/client";
+import { scaledQuery, versionQuery } from "../../api/queries";
+import { useBench } from "../../app/BenchContext";
+import { Choose } from "../../kit/Choose";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { useSettled } from "../../kit/settled";
+import { useTell } from "../../kit/Toast";
 
 type Size = Answered<"Size">;
 type Pan = NonNullable<Size["pan"]>;
@@ -27,6 +28,7 @@ const SHAPES = [
 
 /** A version in another size, with every way to it and what it does to the balances. */
 export function ScaleSheet({ version, number, onClose }: { version: string; number: number; onClose: () => void }) {
+  const { figure, grams, places, whole } = useNumbers();
   const [by, setBy] = useState<Size["by"]>("pieces");
   const [amount, setAmount] = useState<number>(12);
   const [iron, setIron] = useState<number>(120);
@@ -35,10 +37,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
   const { act } = useBench();
   const go = useNavigate();
   const tell = useTell();
-  const whole = useQuery({
-    queryKey: ["version", version],
-    queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version } } })),
-  });
+  const kept = useQuery(versionQuery(version));
   const wanted = JSON.stringify({
     by,
     amount,
@@ -48,13 +47,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
   } satisfies Size);
   const settled = useSettled(wanted, 150);
   const size: Size = JSON.parse(settled);
-  const scaled = useQuery({
-    queryKey: ["scale", version, settled],
-    queryFn: ({ signal }) =>
-      got(api.POST("/api/scale", { body: { batter: whole.data!.batter, size, diets: [] }, signal })),
-    enabled: whole.data !== undefined,
-    placeholderData: keepPreviousData,
-  });
+  const scaled = useQuery(scaledQuery(kept.data?.batter, size));
   const ledgers = ["flow", "lift", "set", "fat"];
   return (
     <Sheet title={`Scale version ${number}`} onClose={onClose} wide>
@@ -110,7 +103,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
               ))}
             </ul>
             <p className="mt-1 text-sm">
-              {s.view.batter_g.toFixed(0)} g, {s.view.yields.whole} pieces;{" "}
+              {whole(s.view.batter_g)} g, {s.view.yields.whole} pieces;{" "}
               {s.view.ledgers
                 .filter((l) => ledgers.includes(l.key))
                 .map((l) => `${l.label.toLowerCase()} ${figure(l.mark, l.mark_unit)} ${l.mark_unit}`)
@@ -125,9 +118,9 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
                   : "mt-2 min-h-11 rounded-field border border-primary px-5 text-primary"
               }
               onClick={() => {
-                if (!whole.data) return;
-                act({ type: "open", version: { ...whole.data, batter: s.view.batter }, diets: whole.data.diets });
-                tell(`${whole.data.name}, × ${places(s.factor, 2)}, is on the bench.`);
+                if (!kept.data) return;
+                act({ type: "open", version: { ...kept.data, batter: s.view.batter }, diets: kept.data.diets });
+                tell(`${kept.data.name}, × ${places(s.factor, 2)}, is on the bench.`);
                 go("/bench");
               }}
             >

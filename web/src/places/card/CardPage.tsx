@@ -1,13 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { api, type Batter, type Card, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { allergen, grams, places } from "../../parts/format";
-import { useTell } from "../../parts/told";
-import { Verdict } from "../../parts/Verdict";
-import { useBench } from "../bench/BenchContext";
-import { isAsked, madeBatter } from "../bench/useBench";
+import type { Batter, Card } from "../../api/client";
+import { answersQuery, cardQuery, versionQuery } from "../../api/queries";
+import { useBench } from "../../app/BenchContext";
+import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { useNumbers } from "../../kit/numbers";
+import { useTell } from "../../kit/Toast";
+import { Verdict } from "../../kit/Verdict";
+import { madeBatter, wantedOf } from "../../pure/bench";
+import { typeSize } from "../../pure/cardType";
+import { allergen } from "../../pure/format";
 
 type Order = "two_bowls" | "one_bowl" | "blender";
 type Asked = { batterId?: string; batter: Batter; name: string; diets: string[]; note: string };
@@ -22,11 +26,7 @@ export default function CardPage() {
   const [making, setMaking] = useState(false);
   const go = useNavigate();
   const tell = useTell();
-  const card = useQuery({
-    queryKey: ["card", asked.data, order],
-    queryFn: () => got(api.POST("/api/card", { body: wanted(asked.data!, order, paper) })),
-    enabled: asked.data !== undefined,
-  });
+  const card = useQuery(cardQuery(asked.data && wanted(asked.data, order, paper)));
   useEffect(() => {
     document.title = `${asked.data?.name ?? "Card"} · Mutabilis`;
   }, [asked.data]);
@@ -50,13 +50,9 @@ export default function CardPage() {
   return (
     <main className="mx-auto max-w-[60rem] px-4 pt-3 pb-10 sm:px-6 print:max-w-none print:p-0">
       <header className="mb-3 flex flex-wrap items-center gap-3 print:hidden">
-        <button
-          type="button"
-          className="min-h-11 underline underline-offset-4"
-          onClick={() => go(version ? `/book/${asked.data?.batterId ?? ""}` : "/bench")}
-        >
+        <Button kind="link" onClick={() => go(version ? `/book/${asked.data?.batterId ?? ""}` : "/bench")}>
           {version ? "To the Book" : "To the Bench"}
-        </button>
+        </Button>
         <Choose
           label="mixed in"
           options={[
@@ -77,17 +73,12 @@ export default function CardPage() {
           onChange={setPaper}
         />
         <span className="ml-auto flex gap-2">
-          <button type="button" className="btn btn-accent min-h-11 px-6 text-base" onClick={() => window.print()}>
+          <Button kind="strong" onClick={() => window.print()}>
             Print
-          </button>
-          <button
-            type="button"
-            disabled={making || !card.data}
-            className="min-h-11 rounded-field border border-base-300 bg-base-100 px-5"
-            onClick={pdf}
-          >
+          </Button>
+          <Button disabled={making || !card.data} onClick={pdf}>
             {making ? "Making…" : "PDF"}
-          </button>
+          </Button>
         </span>
       </header>
       {failed && <p role="alert">{failed.message}</p>}
@@ -106,28 +97,12 @@ function wanted({ batter, name, diets, note }: Asked, order: Order, paper: "a4" 
 /** What the card is of: a version of the Book, or the answer that stands on the Bench. */
 function useWhat(version: string | undefined): { data: Asked | undefined; error: Error | null; empty: boolean } {
   const { state } = useBench();
-  const kept = useQuery({
-    queryKey: ["version", version],
-    queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version! } } })),
-    enabled: version !== undefined,
-  });
+  const kept = useQuery({ ...versionQuery(version ?? ""), enabled: version !== undefined });
   const empty = state.base.lines.length === 0;
-  const { maxCost, larderOnly, ...wish } = state.wish;
-  const asked = version === undefined && isAsked(state);
-  const alternatives = Math.min(5, state.chosen + 1);
+  const { asked, wanted } = wantedOf(state);
   const answer = useQuery({
-    queryKey: ["adapt", { base: state.base, diets: state.diets, wish: state.wish }, "card", alternatives],
-    queryFn: () =>
-      got(
-        api.POST("/api/adapt", {
-          body: {
-            batter: state.base,
-            wishes: { ...wish, max_cost: maxCost, diets: state.diets, alternatives: alternatives > 1 ? 5 : 1 },
-            larder_only: larderOnly,
-          },
-        }),
-      ),
-    enabled: asked,
+    ...answersQuery(wanted, state.chosen > 0 ? 5 : 1),
+    enabled: version === undefined && asked,
   });
   if (version) {
     const v = kept.data;
@@ -147,6 +122,7 @@ function useWhat(version: string | undefined): { data: Asked | undefined; error:
 }
 
 function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen" }) {
+  const { grams, places, whole } = useNumbers();
   // The root's type size is outside of what is drawn here: it is set for the printer, and given back.
   useEffect(() => {
     const root = document.documentElement;
@@ -157,8 +133,7 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
     <article className="bg-base-100 p-6 print:p-0" aria-label={`Card of ${card.name}`}>
       <h1 className="text-3xl font-bold break-words">{card.name}</h1>
       <p>
-        {card.form_label}, {card.batter_g.toFixed(0)} g of batter: {card.pieces} pieces of {card.portion_ml.toFixed(0)}{" "}
-        mL
+        {card.form_label}, {whole(card.batter_g)} g of batter: {card.pieces} pieces of {whole(card.portion_ml)} mL
         {card.last_share >= 0.1 && " and a small one"}. Serves {places(card.servings, 1)}. A bowl of{" "}
         {places(card.bowl_l, 1)} L and more.
       </p>
@@ -207,7 +182,7 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
               <li key={s.key} className="mb-2">
                 <b>
                   {n + 1} {s.title}
-                  {s.minutes ? ` · ${s.minutes.toFixed(0)} min` : ""}
+                  {s.minutes ? ` · ${whole(s.minutes)} min` : ""}
                 </b>
                 <span className="block">
                   {s.text} <span className="opacity-85 print:opacity-100">{s.why}</span>
@@ -241,34 +216,15 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
   );
 }
 
-/** The type [pt] in which a card fills one page and no more: a letter page takes 42 rows of 10 pt, and rows and their number of
- * letters both shrink with the type. */
-function typeSize(card: Card): number {
-  const rows = (text: string, letters: number) => Math.ceil(text.length / letters);
-  const left = card.groups.reduce(
-    (all, g) => all + 2 + g.lines.reduce((sum, l) => sum + 1.1 * rows(l.name + l.note, 28) + (l.measure ? 0.9 : 0), 0),
-    card.unread.reduce((all, text) => all + rows(text, 28), 0),
-  );
-  const right = card.steps.reduce((all, s) => all + 1.4 + rows(`${s.text} ${s.why}`, 58), 0);
-  const foot = [card.cautions, card.leftovers, card.contains].reduce((all, some) => all + rows(some.join(" "), 105), 4);
-  const head =
-    4 +
-    rows(card.largest ?? "", 95) +
-    rows(card.name, 40) +
-    rows(card.note, 90) +
-    card.verdicts.reduce((all, v) => all + rows(v.reason, 90), 1);
-  const all = head + Math.max(left, right) + 0.85 * foot;
-  return Math.round(100 * Math.min(10.5, Math.max(5, 10 * Math.sqrt(42 / all)))) / 100;
-}
-
 function Piece({ title, n }: { title: string; n: Record<string, number> }) {
+  const { places, whole } = useNumbers();
   if (n.kcal === undefined) return null;
   const g = (key: string) => places(n[key] ?? 0, 1);
   return (
     <p>
-      <b>{title}:</b> {n.kcal.toFixed(0)} kcal, fat {g("fat_g")} g ({g("sat_fat_g")} g saturated), carbohydrate{" "}
+      <b>{title}:</b> {whole(n.kcal)} kcal, fat {g("fat_g")} g ({g("sat_fat_g")} g saturated), carbohydrate{" "}
       {g("carb_g")} g, fibre {g("fibre_g")} g, sugars {g("sugars_g")} g, net carbohydrate {g("net_carb_g")} g, protein{" "}
-      {g("protein_g")} g, sodium {(n.sodium_mg ?? 0).toFixed(0)} mg.
+      {g("protein_g")} g, sodium {whole(n.sodium_mg ?? 0)} mg.
     </p>
   );
 }

@@ -1,19 +1,22 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { api, got } from "../../api/client";
-import { day, places } from "../../parts/format";
-import { useTell } from "../../parts/told";
-import { outOfDate, useWrite } from "../../parts/write";
+import { copiesQuery } from "../../api/queries";
+import { outOfDate, useWrite } from "../../api/write";
+import { useNumbers } from "../../kit/numbers";
+import { useTell } from "../../kit/Toast";
+import { day } from "../../pure/format";
 
 const BUTTON = "inline-flex min-h-11 items-center rounded-field border border-base-300 px-4";
 
 /** The copies of the book: those that are made by themselves, one to take along, and the way back. */
 export function Copies() {
+  const { places } = useNumbers();
   const queries = useQueryClient();
   const tell = useTell();
   const file = useRef<HTMLInputElement>(null);
-  const copies = useQuery({ queryKey: ["copies"], queryFn: () => got(api.GET("/api/copies")), staleTime: 0 });
-  const make = useWrite(() => got(api.POST("/api/copies")), { stale: [["copies"]] });
+  const copies = useQuery(copiesQuery);
+  const make = useWrite(() => got(api.POST("/api/copies")), { changes: "copies" });
   const restored = async (name: string) => {
     await outOfDate(queries, []);
     tell(`The book is as ${name} has it.`);

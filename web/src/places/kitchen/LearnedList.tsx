@@ -1,16 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Answered, api, got } from "../../api/client";
-import { day, local, places } from "../../parts/format";
-import { useTell } from "../../parts/told";
-import { useWrite } from "../../parts/write";
+import { learnedQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { useNumbers } from "../../kit/numbers";
+import { useTell } from "../../kit/Toast";
+import type { Numbers } from "../../pure/format";
+import { day } from "../../pure/format";
 
 type Learnt = Answered<"Learnt">;
 type Lesson = Learnt["lessons"][number];
-export const STALE_AFTER_LEARNING = [["learned"], ["larder"], ["analyse"], ["adapt"], ["batch"], ["card"]];
 
 /** What this kitchen has learned at the stove: what was thought, what each batch told, what is thought now; any of it can be forgotten. */
 export function LearnedList() {
-  const learned = useQuery({ queryKey: ["learned"], queryFn: () => got(api.GET("/api/learned")), staleTime: 0 });
+  const learned = useQuery(learnedQuery);
   if (learned.isError) return <p role="alert">{learned.error.message}</p>;
   if (!learned.data) return <p>Looking…</p>;
   if (learned.data.length === 0)
@@ -30,25 +33,25 @@ export function LearnedList() {
 }
 
 function One({ one }: { one: Learnt }) {
+  const numbers = useNumbers();
   const tell = useTell();
   const forget = useWrite(
     (back: boolean) => got(api.POST("/api/learned/forget", { body: { kind: one.kind, subject: one.subject, back } })),
-    { stale: STALE_AFTER_LEARNING },
+    { changes: "learned" },
   );
   return (
     <li>
       <header className="flex flex-wrap items-center gap-3 border-b border-base-300 pb-1">
         <h2 className="text-lg font-bold">{title(one)}</h2>
-        <button
-          type="button"
-          className="ml-auto min-h-11 rounded-field border border-base-300 px-3"
+        <Button
+          className="ml-auto"
           onClick={() => {
             forget.mutate(false);
             tell(`Forgotten: ${title(one)}.`, () => forget.mutate(true));
           }}
         >
           Forget
-        </button>
+        </Button>
       </header>
       <table className="mt-1">
         <thead>
@@ -62,8 +65,8 @@ function One({ one }: { one: Learnt }) {
           {one.lessons.map((lesson, n) => (
             <tr key={n}>
               <td className="pr-6">{lesson.at ? day(lesson.at) : ""}</td>
-              <td className="figure pr-6">{belief(lesson, lesson.before_mean, lesson.before_sd)}</td>
-              <td className="figure">{belief(lesson, lesson.after_mean, lesson.after_sd)}</td>
+              <td className="figure pr-6">{belief(lesson, lesson.before_mean, lesson.before_sd, numbers)}</td>
+              <td className="figure">{belief(lesson, lesson.after_mean, lesson.after_sd, numbers)}</td>
             </tr>
           ))}
         </tbody>
@@ -79,8 +82,8 @@ function title(one: Learnt): string {
 }
 
 /** A belief with its doubt (19 in 20), in words of its kind. */
-function belief(lesson: Lesson, mean: number, sd: number): string {
-  if (lesson.kind === "absorption") return `${local(mean.toFixed(2))} ± ${local((2 * sd).toFixed(2))} times the table`;
+function belief(lesson: Lesson, mean: number, sd: number, { places }: Numbers): string {
+  if (lesson.kind === "absorption") return `${places(mean, 2)} ± ${places(2 * sd, 2)} times the table`;
   if (lesson.kind === "piece_offset") return `${places(mean, 1)} ± ${places(2 * sd, 1)} cm against the plate`;
-  return `${local(Math.exp(mean).toFixed(2))} times the reckoned time, ± ${Math.round(200 * sd)} %`;
+  return `${places(Math.exp(mean), 2)} times the reckoned time, ± ${Math.round(200 * sd)} %`;
 }

@@ -1,27 +1,20 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Answered, api, got } from "../../api/client";
-import { NumberField } from "../../parts/NumberField";
-import { LISTED, Tick } from "../../parts/ReadPackSheet";
-import { useTell } from "../../parts/told";
-import { Verdict } from "../../parts/Verdict";
-import { useWrite } from "../../parts/write";
-import { useSettled } from "../bench/useBench";
+import { dietsQuery, pantryQuery, triedQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { useLists } from "../../kit/lists";
+import { NumberField } from "../../kit/NumberField";
+import { useSettled } from "../../kit/settled";
+import { Tick } from "../../kit/Tick";
+import { useTell } from "../../kit/Toast";
+import { Verdict } from "../../kit/Verdict";
 
 type Rule = Answered<"DietRule">;
 type Clause = Answered<"Clause">;
-const STALE = [["diets"], ["start"], ["book"], ["family"], ["adapt"], ["analyse"]];
-const ANIMALS = ["dairy", "egg", "honey", "meat", "fish", "insect"];
-const LIMITS = [
-  ["net_carb_g", "net carbohydrate", "g"],
-  ["carb_g", "carbohydrate", "g"],
-  ["sugars_g", "sugars", "g"],
-  ["kcal", "energy", "kcal"],
-  ["fat_g", "fat", "g"],
-  ["sat_fat_g", "saturated fat", "g"],
-  ["sodium_mg", "sodium", "mg"],
-] as const;
+const LIMITS = ["net_carb_g", "carb_g", "sugars_g", "kcal", "fat_g", "sat_fat_g", "sodium_mg"] as const;
 const EMPTY: Rule = {
   key: "",
   label: "",
@@ -35,7 +28,7 @@ const EMPTY: Rule = {
 
 /** Own diets, made of what they deny, allow and limit; tried on the Book as they are put together, and saved as rule files. */
 export function OwnDiets() {
-  const diets = useQuery({ queryKey: ["diets"], queryFn: () => got(api.GET("/api/diets")) });
+  const diets = useQuery(dietsQuery);
   const [rule, setRule] = useState<Rule | null>(null);
   const own = diets.data?.filter((d) => d.own) ?? [];
   return (
@@ -87,6 +80,7 @@ export function OwnDiets() {
 type MakerProps = { opening: Rule; taken: string[]; onDone: (rule: Rule | null) => void };
 
 function Maker({ opening, taken, onDone }: MakerProps) {
+  const lists = useLists();
   const [rule, setRule] = useState<Rule>(opening);
   const tell = useTell();
   const fresh = opening.key === "";
@@ -99,17 +93,13 @@ function Maker({ opening, taken, onDone }: MakerProps) {
     label: ready.label.length >= 2 ? ready.label : "This diet",
   });
   const asked = useSettled(trial, 250);
-  const tried = useQuery({
-    queryKey: ["diets", "try", asked],
-    queryFn: ({ signal }) => got(api.POST("/api/diets/try", { body: { rule: JSON.parse(asked) }, signal })),
-    placeholderData: keepPreviousData,
-  });
+  const tried = useQuery(triedQuery(JSON.parse(asked)));
   // What was tried before the last touch says nothing of the rule as it stands now.
   const current = trial === asked && !tried.isPlaceholderData;
   const save = useWrite(
     (given: Rule) => got(api.PUT("/api/diets/{key}", { params: { path: { key: given.key } }, body: { rule: given } })),
     {
-      stale: STALE,
+      changes: "diet",
       done: (_, given) => {
         tell(`${given.label} is saved as a rule file.`, () =>
           fresh ? archive.mutate(given.key) : back.mutate(opening),
@@ -120,10 +110,10 @@ function Maker({ opening, taken, onDone }: MakerProps) {
   );
   const back = useWrite(
     (given: Rule) => got(api.PUT("/api/diets/{key}", { params: { path: { key: given.key } }, body: { rule: given } })),
-    { stale: STALE, done: (_, given) => onDone(given) },
+    { changes: "diet", done: (_, given) => onDone(given) },
   );
   const archive = useWrite((gone: string) => got(api.DELETE("/api/diets/{key}", { params: { path: { key: gone } } })), {
-    stale: STALE,
+    changes: "diet",
     done: (given) => {
       tell(`${given.label} is put away; its file stays.`, () => back.mutate(given));
       onDone(null);
@@ -162,7 +152,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
         </label>
         <fieldset className="flex flex-wrap gap-x-4">
           <legend className="font-semibold">Denies what holds</legend>
-          {LISTED.map((a) => (
+          {lists.allergens.map((a) => (
             <Tick
               key={a}
               label={a.replaceAll("_", " ")}
@@ -197,8 +187,13 @@ function Maker({ opening, taken, onDone }: MakerProps) {
         </fieldset>
         <fieldset className="flex flex-wrap gap-x-4">
           <legend className="font-semibold">Denies what comes from</legend>
-          {ANIMALS.map((a) => (
-            <Tick key={a} label={a} on={denied("animal").has(a)} onChange={toggle("animal", a)} />
+          {lists.animals.map((a) => (
+            <Tick
+              key={a}
+              label={a === "other" ? "another animal" : a}
+              on={denied("animal").has(a)}
+              onChange={toggle("animal", a)}
+            />
           ))}
         </fieldset>
         <Picker
@@ -221,7 +216,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
         <fieldset>
           <legend className="font-semibold">At most in a serving</legend>
           <div className="mt-1 grid gap-1.5">
-            {LIMITS.map(([nutrient, words, unit]) => (
+            {lists.nutrients(LIMITS).map(({ key: nutrient, label: words, unit }) => (
               <span key={nutrient} className="[&>label]:flex [&>label]:justify-between [&_.unit]:w-8">
                 <NumberField
                   label={words}
@@ -262,18 +257,10 @@ function Maker({ opening, taken, onDone }: MakerProps) {
           </p>
         )}
         <p className="flex gap-3">
-          <button type="submit" disabled={!valid || save.isPending} className="btn btn-accent min-h-11 px-6 text-base">
+          <Button type="submit" disabled={!valid || save.isPending} kind="strong">
             {save.isPending ? "Saving…" : "Save this diet"}
-          </button>
-          {!fresh && (
-            <button
-              type="button"
-              className="min-h-11 rounded-field border border-base-300 px-5"
-              onClick={() => archive.mutate(opening.key)}
-            >
-              Put away
-            </button>
-          )}
+          </Button>
+          {!fresh && <Button onClick={() => archive.mutate(opening.key)}>Put away</Button>}
         </p>
       </form>
       <section aria-label="Tried on the Book" aria-busy={tried.isFetching}>
@@ -302,11 +289,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
 function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (ids: string[]) => void }) {
   const [text, setText] = useState("");
   const asked = useSettled(text.trim(), 120);
-  const found = useQuery({
-    queryKey: ["larder", "pick", asked],
-    queryFn: ({ signal }) => got(api.GET("/api/larder", { params: { query: { q: asked, limit: 6 } }, signal })),
-    enabled: asked !== "",
-  });
+  const found = useQuery({ ...pantryQuery({ q: asked, limit: 6 }), enabled: asked !== "" });
   return (
     <fieldset>
       <legend className="font-semibold">{legend}</legend>
@@ -341,16 +324,15 @@ function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]
             .filter((i) => !chosen.includes(i.id))
             .map((i) => (
               <li key={i.id}>
-                <button
-                  type="button"
-                  className="min-h-9 rounded-field border border-base-300 px-2.5 text-sm pointer-coarse:min-h-11"
+                <Button
+                  kind="small"
                   onClick={() => {
                     onChange([...chosen, i.id]);
                     setText("");
                   }}
                 >
                   {i.name}
-                </button>
+                </Button>
               </li>
             ))}
         </ul>

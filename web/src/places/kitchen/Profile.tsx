@@ -1,21 +1,21 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { useHeld } from "../../parts/held";
-import { NumberField } from "../../parts/NumberField";
-import { Tick } from "../../parts/ReadPackSheet";
-import { storedTheme, type Theme, wear } from "../../parts/theme";
-import { useTell } from "../../parts/told";
-import { useWrite } from "../../parts/write";
-import { useBench } from "../bench/BenchContext";
+import { profileQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { useBench } from "../../app/BenchContext";
+import { storedTheme, type Theme, wear } from "../../app/theme";
+import { Choose } from "../../kit/Choose";
+import { useHeld } from "../../kit/held";
+import { NumberField } from "../../kit/NumberField";
+import { Tick } from "../../kit/Tick";
+import { useTell } from "../../kit/Toast";
 
 type Profile = Answered<"Profile">;
-const STALE = [["profile"], ["start"], ["analyse"], ["adapt"], ["card"], ["family"], ["book"], ["larder"], ["scale"]];
 
 /** How this kitchen measures, and which school it follows where cooks disagree. Kept as it is set; each change can be taken back. */
 export function ProfileForm() {
-  const profile = useQuery({ queryKey: ["profile"], queryFn: () => got(api.GET("/api/profile")) });
+  const profile = useQuery(profileQuery);
   if (profile.isError) return <p role="alert">{profile.error.message}</p>;
   if (!profile.data) return <p>Looking…</p>;
   return <Fields profile={profile.data} />;
@@ -27,10 +27,10 @@ function Fields({ profile: told }: { profile: Profile }) {
   const cups = useBench().start.sources.filter((s) => s.cup !== "");
   const queries = useQueryClient();
   const put = useWrite((next: Profile) => got(api.PUT("/api/profile", { body: next })), {
-    stale: STALE,
+    changes: "profile",
     order: "profile",
   });
-  const held = useHeld<Profile>(told, put.mutateAsync, (next) => queries.setQueryData(["profile"], next));
+  const held = useHeld<Profile>(told, put.mutateAsync, (next) => queries.setQueryData(profileQuery.queryKey, next));
   const profile = held.value;
   const set = (part: Partial<Profile>) => {
     const was = held.latest();

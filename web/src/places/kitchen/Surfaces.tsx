@@ -1,9 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type Answered, api, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { NumberField } from "../../parts/NumberField";
-import { useTell } from "../../parts/told";
-import { freshId, useWrite } from "../../parts/write";
+import { surfacesQuery } from "../../api/queries";
+import { freshId, useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { NumberField } from "../../kit/NumberField";
+import { useTell } from "../../kit/Toast";
 
 type Surface = Answered<"Surface">;
 const KINDS: readonly (readonly [Surface["kind"], string])[] = [
@@ -44,20 +46,20 @@ const NUMBERS: readonly Figure[] = [
 
 /** What this kitchen cooks on: size, heat, how long it takes to heat and to recover, its knob and what its lamp means. */
 export function Surfaces() {
-  const surfaces = useQuery({ queryKey: ["surfaces"], queryFn: () => got(api.GET("/api/surfaces")) });
+  const surfaces = useQuery(surfacesQuery);
   const queries = useQueryClient();
   const tell = useTell();
   const put = useWrite((given: { surface: Surface; away: boolean }) => got(api.PUT("/api/surfaces", { body: given })), {
     order: "surfaces",
-    stale: [["batch"]],
+    changes: "surface",
     done: (list, given) =>
-      queries.setQueryData<Surface[]>(["surfaces"], (old) => (given.away || !old ? list : merged(old, list))),
+      queries.setQueryData(surfacesQuery.queryKey, (old) => (given.away || !old ? list : merged(old, list))),
   });
   if (surfaces.isError) return <p role="alert">{surfaces.error.message}</p>;
   if (!surfaces.data) return <p>Looking…</p>;
   const keep = (surface: Surface, was: Surface | null) => {
     // What is set next is set on top of this, though the server has yet to answer.
-    queries.setQueryData<Surface[]>(["surfaces"], (old) => old?.map((s) => (s.id === surface.id ? surface : s)));
+    queries.setQueryData(surfacesQuery.queryKey, (old) => old?.map((s) => (s.id === surface.id ? surface : s)));
     put.mutate({ surface, away: false });
     tell(`${surface.name}: kept.`, was ? () => put.mutate({ surface: was, away: false }) : undefined);
   };
@@ -103,9 +105,9 @@ export function Surfaces() {
           </li>
         ))}
       </ul>
-      <button type="button" className="btn btn-accent mt-6 min-h-11 px-5 text-base" onClick={add}>
+      <Button kind="strong" className="mt-6" onClick={add}>
         Add a surface
-      </button>
+      </Button>
     </>
   );
 }
@@ -140,9 +142,7 @@ function Fields({
             if (name !== "" && name !== s.name) set({ name });
           }}
         />
-        <button type="button" className="min-h-11 rounded-field border border-base-300 px-3" onClick={onAway}>
-          Put away
-        </button>
+        <Button onClick={onAway}>Put away</Button>
       </header>
       <Choose
         label=""

@@ -1,15 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { type Answered, api, got } from "../../api/client";
-import { useWrite } from "../../parts/write";
+import { wordsQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
 
 type Word = Answered<"KitchenWord">;
 
 /** Words that this kitchen said are preparation, each for one food; any of them can be forgotten. */
 export function WordList() {
-  const words = useQuery({ queryKey: ["words"], queryFn: () => got(api.GET("/api/words")), staleTime: 0 });
+  const words = useQuery(wordsQuery);
   const forget = useWrite(
     ({ word, ingredient }: Word) => got(api.DELETE("/api/words", { params: { query: { word, ingredient } } })),
-    { stale: [["words"]] },
+    { changes: "words" },
   );
   if (!words.data || words.data.length === 0) return null;
   return (
@@ -23,13 +25,9 @@ export function WordList() {
             className="flex min-h-11 items-center gap-3 border-b border-base-300/50"
           >
             <b>{w.word}</b> with {w.name}
-            <button
-              type="button"
-              className="ml-auto min-h-11 rounded-field border border-base-300 px-3"
-              onClick={() => forget.mutate(w)}
-            >
+            <Button className="ml-auto" onClick={() => forget.mutate(w)}>
               Forget
-            </button>
+            </Button>
           </li>
         ))}
       </ul>

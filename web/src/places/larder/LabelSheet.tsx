@@ -1,14 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { places } from "../../parts/format";
-import { NumberField } from "../../parts/NumberField";
-import { LISTED, Tick } from "../../parts/ReadPackSheet";
-import { Sheet } from "../../parts/Sheet";
-import { useTell } from "../../parts/told";
-import { useWrite } from "../../parts/write";
-import { useSettled } from "../bench/useBench";
+import { inferredQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { useLists } from "../../kit/lists";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { useSettled } from "../../kit/settled";
+import { Tick } from "../../kit/Tick";
+import { useTell } from "../../kit/Toast";
 import { Does } from "./Does";
 
 type Entry = Answered<"LabelEntry">;
@@ -40,6 +43,8 @@ export function LabelSheet({
   onClose: () => void;
   onKept: (id: string) => void;
 }) {
+  const lists = useLists();
+  const { places } = useNumbers();
   const [name, setName] = useState(label?.name ?? "");
   const [kind, setKind] = useState<Entry["kind"]>(label?.kind ?? "flour");
   const [parts, setParts] = useState<Record<Part, number | null>>(
@@ -71,19 +76,15 @@ export function LabelSheet({
     absorption: thirst,
   } as Entry;
   const asked = useSettled(JSON.stringify(complete ? { ...entry, name: entry.name || "this pack" } : null), 200);
-  const inferred = useQuery({
-    queryKey: ["infer", asked],
-    queryFn: ({ signal }) => got(api.POST("/api/labels/infer", { body: JSON.parse(asked), signal })),
-    enabled: asked !== "null",
-    retry: false,
-  });
+  const inferred = useQuery(inferredQuery(JSON.parse(asked)));
   const archive = useWrite((id: string) => got(api.DELETE("/api/labels/{id_}", { params: { path: { id_: id } } })), {
-    stale: [["larder"]],
+    changes: "label",
   });
-  const stale = [["larder"], ["find"], ["analyse"], ["adapt"], ["choices"]];
-  const back = useWrite((old: Answered<"Label">) => got(api.PUT("/api/labels", { body: old as Entry })), { stale });
+  const back = useWrite((old: Answered<"Label">) => got(api.PUT("/api/labels", { body: old as Entry })), {
+    changes: "label",
+  });
   const keep = useWrite(() => got(api.PUT("/api/labels", { body: entry })), {
-    stale,
+    changes: "label",
     done: (kept) => {
       tell(`${kept.name} is in the Larder, and is offered in answers.`, () =>
         label ? back.mutate(label) : archive.mutate(kept.id),
@@ -151,7 +152,7 @@ export function LabelSheet({
             </fieldset>
             <fieldset className="mb-3 flex flex-wrap gap-x-4">
               <legend className="font-semibold">Contains</legend>
-              {LISTED.map((a) => (
+              {lists.allergens.map((a) => (
                 <Tick
                   key={a}
                   label={a.replaceAll("_", " ")}
@@ -163,7 +164,7 @@ export function LabelSheet({
             <details className="mb-3" open={may.length > 0}>
               <summary className="min-h-9 cursor-pointer font-semibold">May contain traces of…</summary>
               <div className="flex flex-wrap gap-x-4">
-                {LISTED.map((a) => (
+                {lists.allergens.map((a) => (
                   <Tick key={a} label={a.replaceAll("_", " ")} on={may.includes(a)} onChange={toggle(may, setMay, a)} />
                 ))}
               </div>
@@ -218,13 +219,9 @@ export function LabelSheet({
             {keep.error.message}
           </p>
         )}
-        <button
-          type="submit"
-          disabled={!complete || !name.trim() || keep.isPending}
-          className="btn btn-accent mt-4 min-h-11 px-6 text-base"
-        >
+        <Button type="submit" disabled={!complete || !name.trim() || keep.isPending} kind="strong" className="mt-4">
           {keep.isPending ? "Keeping…" : "Keep this pack"}
-        </button>
+        </Button>
       </form>
     </Sheet>
   );

@@ -1,10 +1,11 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { grams, places } from "../../parts/format";
-import { useSettled } from "../bench/useBench";
+import { pantryQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { useNumbers } from "../../kit/numbers";
+import { useSettled } from "../../kit/settled";
 import { Does } from "./Does";
 import { LabelSheet } from "./LabelSheet";
 import { OneIngredient } from "./OneIngredient";
@@ -18,6 +19,7 @@ const WHICH = [
 
 /** The Larder: every ingredient with what it does, and what this kitchen knows of the one that is open. */
 export default function Larder() {
+  const { grams, places } = useNumbers();
   const { id } = useParams();
   const [query, setQuery] = useSearchParams();
   const go = useNavigate();
@@ -29,11 +31,7 @@ export default function Larder() {
     which: (query.get("which") ?? "all") as "all" | "in" | "own",
     limit: Math.min(200, PAGE * Number(query.get("pages") ?? 1)),
   };
-  const pantry = useQuery({
-    queryKey: ["larder", filter],
-    queryFn: ({ signal }) => got(api.GET("/api/larder", { params: { query: filter }, signal })),
-    placeholderData: keepPreviousData,
-  });
+  const pantry = useQuery({ ...pantryQuery(filter), placeholderData: keepPreviousData });
   const set = (key: string, value: string) =>
     setQuery(
       (old) => {
@@ -81,13 +79,9 @@ export default function Larder() {
             </option>
           ))}
         </select>
-        <button
-          type="button"
-          className="btn btn-accent ml-auto min-h-11 px-5 text-base"
-          onClick={() => set("pack", "new")}
-        >
+        <Button kind="strong" className="ml-auto" onClick={() => set("pack", "new")}>
           Enter a pack…
-        </button>
+        </Button>
       </header>
       <div className="grid grid-cols-1 gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <section aria-label="Ingredients" aria-busy={pantry.isFetching} className={id ? "max-lg:hidden" : ""}>
@@ -123,13 +117,9 @@ export default function Larder() {
             ))}
           </ul>
           {pantry.data && items.length < Math.min(200, pantry.data.total) && (
-            <button
-              type="button"
-              className="mt-2 min-h-11 w-full rounded-field border border-base-300"
-              onClick={() => set("pages", String(Number(query.get("pages") ?? 1) + 1))}
-            >
+            <Button className="mt-2 w-full" onClick={() => set("pages", String(Number(query.get("pages") ?? 1) + 1))}>
               Show more
-            </button>
+            </Button>
           )}
           {items.length >= 200 && (
             <p className="mt-2 text-sm">The first two hundred are shown: a word in the search finds the rest.</p>

@@ -2,14 +2,16 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Answered, api, got } from "../../api/client";
-import { allergen, places } from "../../parts/format";
-import { useHeld } from "../../parts/held";
-import { NumberField } from "../../parts/NumberField";
-import { ReadPackSheet } from "../../parts/ReadPackSheet";
-import { useTell } from "../../parts/told";
-import { useWrite } from "../../parts/write";
-import { useBench } from "../bench/BenchContext";
-import { Do } from "../book/Family";
+import { ingredientQuery } from "../../api/queries";
+import { useWrite } from "../../api/write";
+import { useBench } from "../../app/BenchContext";
+import { Button } from "../../kit/Button";
+import { useHeld } from "../../kit/held";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
+import { ReadPackSheet } from "../../kit/ReadPackSheet";
+import { useTell } from "../../kit/Toast";
+import { allergen } from "../../pure/format";
 import { Does } from "./Does";
 import { LabelSheet } from "./LabelSheet";
 
@@ -23,20 +25,17 @@ const MEASURES: Record<Measure, [string, string]> = {
   tbsp: ["table spoon", "table spoons"],
   tsp: ["tea spoon", "tea spoons"],
 };
-const STALE = [["larder"], ["analyse"], ["adapt"], ["family"], ["card"], ["choices"], ["start"]];
 
 /** One ingredient: what it does, what is in, what it costs, what it weighs and drinks in this kitchen, and what its pack says. */
 export function OneIngredient({ id }: { id: string }) {
-  const known = useQuery({
-    queryKey: ["larder", "one", id],
-    queryFn: () => got(api.GET("/api/larder/{id_}", { params: { path: { id_: id } } })),
-  });
+  const known = useQuery(ingredientQuery(id));
   if (known.isError) return <p role="alert">{known.error.message}</p>;
   if (!known.data) return <p>Looking it up…</p>;
   return <Sheet known={known.data} />;
 }
 
 function Sheet({ known }: { known: Known }) {
+  const { places } = useNumbers();
   const { ingredient: i, label } = known;
   const [open, setOpen] = useState<"pack" | "label" | null>(null);
   const [weighing, setWeighing] = useState<Weighing>(NONE);
@@ -46,20 +45,20 @@ function Sheet({ known }: { known: Known }) {
   const queries = useQueryClient();
   const put = useWrite(
     (next: Item) => got(api.PUT("/api/larder/{id_}", { params: { path: { id_: i.id } }, body: next })),
-    { stale: STALE, order: `larder ${i.id}` },
+    { changes: "item", order: `larder ${i.id}` },
   );
   const held = useHeld<Item>(known.item, put.mutateAsync, (next) =>
-    queries.setQueryData<Known>(["larder", "one", i.id], (old) => (old ? { ...old, item: next } : old)),
+    queries.setQueryData(ingredientQuery(i.id).queryKey, (old) => (old ? { ...old, item: next } : old)),
   );
   const item = held.value;
   const archive = useWrite(
     (back: boolean) => got(api.DELETE("/api/labels/{id_}", { params: { path: { id_: i.id }, query: { back } } })),
-    { stale: STALE },
+    { changes: "label" },
   );
   const unread = useWrite(
     ({ reading, back }: { reading: string; back: boolean }) =>
       got(api.DELETE("/api/readings/{id_}", { params: { path: { id_: reading }, query: { back } } })),
-    { stale: STALE },
+    { changes: "reading" },
   );
   const set = (part: Partial<Item>, words: string) => {
     const was = held.latest();
@@ -76,7 +75,8 @@ function Sheet({ known }: { known: Known }) {
         <h2 className="min-w-0 text-xl font-bold break-words">{i.name}</h2>
         <span className="text-sm">{i.group.replaceAll("_", " ")}</span>
         <span className="ml-auto flex flex-wrap gap-1.5">
-          <Do
+          <Button
+            kind="small"
             onClick={() => {
               act({
                 type: "addLines",
@@ -107,11 +107,18 @@ function Sheet({ known }: { known: Known }) {
             }}
           >
             Add to the Bench
-          </Do>
-          <Do onClick={() => setOpen("pack")}>Read the pack…</Do>
-          {label && <Do onClick={() => setOpen("label")}>Its label…</Do>}
+          </Button>
+          <Button kind="small" onClick={() => setOpen("pack")}>
+            Read the pack…
+          </Button>
           {label && (
-            <Do
+            <Button kind="small" onClick={() => setOpen("label")}>
+              Its label…
+            </Button>
+          )}
+          {label && (
+            <Button
+              kind="small"
               onClick={() => {
                 archive.mutate(false);
                 tell(`${i.name} is put away; versions that hold it stay readable.`, () => archive.mutate(true));
@@ -119,7 +126,7 @@ function Sheet({ known }: { known: Known }) {
               }}
             >
               Put away
-            </Do>
+            </Button>
           )}
         </span>
       </header>
@@ -208,10 +215,8 @@ function Sheet({ known }: { known: Known }) {
               value={weighing.grams}
               onChange={(grams) => setWeighing({ ...weighing, grams })}
             />
-            <button
-              type="button"
+            <Button
               disabled={weighing.grams === null}
-              className="min-h-10 rounded-field border border-base-300 px-3 disabled:opacity-60"
               onClick={() => {
                 const one = Math.round((100 * weighing.grams!) / weighing.of) / 100;
                 const { measure } = weighing;
@@ -223,7 +228,7 @@ function Sheet({ known }: { known: Known }) {
               }}
             >
               Use it
-            </button>
+            </Button>
           </p>
           {known.weighs.length === 0 && <p className="text-sm">No cup or spoon of it is known.</p>}
           <ul className="text-sm">
@@ -234,7 +239,8 @@ function Sheet({ known }: { known: Known }) {
                   {w.weighed ? `, weighed here; ${from} has ${places(w.given_g, 1)} g` : ""}
                 </span>
                 {w.weighed && (
-                  <Do
+                  <Button
+                    kind="small"
                     onClick={() =>
                       set(
                         { [`${w.measure}_g`]: null, [`${w.measure}_ml`]: null },
@@ -243,7 +249,7 @@ function Sheet({ known }: { known: Known }) {
                     }
                   >
                     As {from} has it
-                  </Do>
+                  </Button>
                 )}
               </li>
             ))}
@@ -337,14 +343,15 @@ function Sheet({ known }: { known: Known }) {
               <li key={r.id} className="flex min-h-11 flex-wrap items-center gap-2 border-b border-base-300/50">
                 {r.reading.on}: {r.reading.pack}, read by {r.reading.by}
                 <span className="ml-auto">
-                  <Do
+                  <Button
+                    kind="small"
                     onClick={() => {
                       unread.mutate({ reading: r.id, back: false });
                       tell("That reading counts no more.", () => unread.mutate({ reading: r.id, back: true }));
                     }}
                   >
                     Take back
-                  </Do>
+                  </Button>
                 </span>
               </li>
             ))}

@@ -1,19 +1,20 @@
 import { lazy, Suspense, useState } from "react";
 import { Link } from "react-router";
-import { useKeys } from "../../parts/keys";
-import { VerdictShape } from "../../parts/Verdict";
+import { type BatchView, letGo, send, sendAgain, useRefused, useWaiting } from "../../api/queue";
+import { useKeys } from "../../app/keys";
+import { Timers } from "../../app/Timers";
+import { Button } from "../../kit/Button";
+import { Mark } from "../../kit/Mark";
+import { VerdictShape } from "../../kit/Verdict";
+import { hour } from "../../pure/clock";
 import { useAwake } from "./awake";
 import { BowlSheet } from "./BowlSheet";
 import { Cook } from "./Cook";
-import { hour } from "./clock";
 import { Finish } from "./Finish";
 import { Judge } from "./Judge";
-import { Mark } from "./Mark";
 import { Mix } from "./Mix";
-import { type BatchView, letGo, send, sendAgain, useRefused, useWaiting } from "./queue";
 import { Ready } from "./Ready";
 import { Rest } from "./Rest";
-import { Timers } from "./Timers";
 import { BatchProvider, useBatch, useInHand } from "./useBatch";
 import { useTakeBack } from "./useTakeBack";
 import { Weigh } from "./Weigh";
@@ -91,35 +92,12 @@ function Hand() {
           {view.first_at ? `, first piece ${hour(view.first_at)}` : ""}
         </span>
         <span className="ml-auto flex flex-wrap gap-2">
-          <button
-            type="button"
-            className="min-h-11 rounded-field border border-base-300 px-3"
-            onClick={() => setOpen("bowl")}
-          >
-            The bowl
-          </button>
-          {view.cooking.chosen && (
-            <button
-              type="button"
-              className="min-h-11 rounded-field border border-base-300 px-3"
-              onClick={() => setOpen("cross")}
-            >
-              The piece
-            </button>
-          )}
-          <button
-            type="button"
-            disabled={!view.undo && waiting.length === 0}
-            className="min-h-11 rounded-field border border-base-300 px-3 disabled:opacity-50"
-            onClick={undo}
-          >
+          <Button onClick={() => setOpen("bowl")}>The bowl</Button>
+          {view.cooking.chosen && <Button onClick={() => setOpen("cross")}>The piece</Button>}
+          <Button disabled={!view.undo && waiting.length === 0} onClick={undo}>
             Take back
-          </button>
-          {view.redo && (
-            <button type="button" className="min-h-11 rounded-field border border-base-300 px-3" onClick={redo}>
-              Again
-            </button>
-          )}
+          </Button>
+          {view.redo && <Button onClick={redo}>Again</Button>}
         </span>
       </header>
       <Guests />
@@ -167,20 +145,8 @@ function Refused({ batch }: { batch: string }) {
             <span>
               {ACTS[act.event.kind] ?? act.event.kind.replaceAll("_", " ")} at {hour(act.event.at)}: {act.refused}
             </span>
-            <button
-              type="button"
-              className="min-h-11 rounded-field border border-base-300 px-3"
-              onClick={() => sendAgain(act)}
-            >
-              Send it again
-            </button>
-            <button
-              type="button"
-              className="min-h-11 rounded-field border border-base-300 px-3"
-              onClick={() => letGo(act)}
-            >
-              Remove it
-            </button>
+            <Button onClick={() => sendAgain(act)}>Send it again</Button>
+            <Button onClick={() => letGo(act)}>Remove it</Button>
           </li>
         ))}
       </ul>

@@ -1,9 +1,11 @@
-import { allergen, figure, grams } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { allergen } from "../../pure/format";
 import { useInHand } from "./useBatch";
 
 /** What is in the bowl and what that does: the balances as planned and as they will be, the allergens, the warnings. */
 export function BowlSheet({ onClose }: { onClose: () => void }) {
+  const { figure, grams } = useNumbers();
   const { view } = useInHand();
   return (
     <Sheet title="The bowl" onClose={onClose} wide>

@@ -1,11 +1,13 @@
 import { useState } from "react";
-import { places } from "../../parts/format";
-import { NumberField } from "../../parts/NumberField";
-import { Act, Acts, Caution, Other } from "./parts";
+import { Acts, Button } from "../../kit/Button";
+import { Caution } from "../../kit/Caution";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
 import { useInHand } from "./useBatch";
 
 /** What it is cooked on: the surface, its heat, the size of a piece, and the fat that greases it. */
 export function ChooseSurface() {
+  const { places } = useNumbers();
   const { view, say } = useInHand();
   const { options, greases, fats } = view.cooking;
   const [id, setId] = useState(options[0]?.surface.id ?? "");
@@ -31,7 +33,8 @@ export function ChooseSurface() {
       <fieldset className="flex flex-wrap gap-2">
         <legend className="sr-only">Cooked on</legend>
         {options.map((o) => (
-          <Other
+          <Button
+            kind="large"
             key={o.surface.id}
             pressed={o.surface.id === id}
             onClick={() => {
@@ -42,7 +45,7 @@ export function ChooseSurface() {
             }}
           >
             {o.surface.name}
-          </Other>
+          </Button>
         ))}
       </fieldset>
       <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-3 text-lg">
@@ -87,9 +90,9 @@ export function ChooseSurface() {
       <fieldset className="mt-4 flex flex-wrap items-center gap-2">
         <legend className="float-left mr-3 text-lg">Grease</legend>
         {greases.map((g) => (
-          <Other key={g.key} pressed={g.key === grease} onClick={() => setGrease(g.key)}>
+          <Button kind="large" key={g.key} pressed={g.key === grease} onClick={() => setGrease(g.key)}>
             {g.label}
-          </Other>
+          </Button>
         ))}
         {grease !== "none" && (
           <label className="flex items-center gap-2 text-lg">
@@ -128,7 +131,8 @@ export function ChooseSurface() {
         </p>
       )}
       <Acts>
-        <Act
+        <Button
+          kind="next"
           onClick={() =>
             say(
               {
@@ -145,7 +149,7 @@ export function ChooseSurface() {
           }
         >
           Heat it
-        </Act>
+        </Button>
         <span className="text-lg">Hot metal, hot fat, steam: paper and cloth away from it.</span>
       </Acts>
     </>

@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { grams, places } from "../../parts/format";
+import { useBeat } from "../../api/counter";
+import type { BatchView } from "../../api/queue";
+import { Acts, Button } from "../../kit/Button";
+import { useNow } from "../../kit/moment";
+import { useNumbers } from "../../kit/numbers";
+import { hour, span } from "../../pure/clock";
 import { ChooseSurface } from "./ChooseSurface";
-import { hour, span, useNow } from "./clock";
-import { useBeat } from "./counter";
-import { Act, Acts, Other } from "./parts";
-import type { BatchView } from "./queue";
 import { useInHand } from "./useBatch";
 
 type Load = BatchView["cooking"]["loads"][number];
@@ -73,16 +74,18 @@ function Running() {
               <span className="min-w-0 flex-1">
                 <b>{s.title}:</b> {s.text}
               </span>
-              <Other onClick={() => say({ kind: "step_done", key: s.key, wets: false, leavens: false })}>Done</Other>
+              <Button kind="large" onClick={() => say({ kind: "step_done", key: s.key, wets: false, leavens: false })}>
+                Done
+              </Button>
             </p>
           ))}
         {late && on.length === 0 ? (
           <>
             <p className="mt-4 text-2xl font-bold">{late.step.text}</p>
             <Acts>
-              <Act onClick={() => say({ kind: "step_done", key: "leaven", wets: false, leavens: true })}>
+              <Button kind="next" onClick={() => say({ kind: "step_done", key: "leaven", wets: false, leavens: true })}>
                 The leavening is in
-              </Act>
+              </Button>
             </Acts>
           </>
         ) : (
@@ -96,6 +99,7 @@ function Running() {
 
 /** The surface heats: by the thermometer where there is one, by the clock where not. */
 function Heating() {
+  const { places } = useNumbers();
   const { view } = useInHand();
   const moment = useNow(500);
   const beat = useBeat();
@@ -127,6 +131,7 @@ function Heating() {
 }
 
 function NextLoad() {
+  const { places } = useNumbers();
   const { view, waiting, say } = useInHand();
   const { cooking } = view;
   const run = cooking.run;
@@ -145,46 +150,56 @@ function NextLoad() {
   return (
     <Acts>
       {move !== null && (
-        <Act onClick={() => say({ kind: "heat_set", celsius: move })}>Set it to {places(move, 0)} °C</Act>
+        <Button kind="next" onClick={() => say({ kind: "heat_set", celsius: move })}>
+          Set it to {places(move, 0)} °C
+        </Button>
       )}
       {move !== null && (
-        <Other disabled={busy} onClick={load}>
+        <Button kind="large" disabled={busy} onClick={load}>
           As it is: {more} are on
-        </Other>
+        </Button>
       )}
       {move === null &&
         on.length === 0 &&
         (run.loads_left === 0 ? (
-          <Act onClick={() => say({ kind: "went", stage: "finish" })}>Finish</Act>
+          <Button kind="next" onClick={() => say({ kind: "went", stage: "finish" })}>
+            Finish
+          </Button>
         ) : first && view.form !== "tray" ? (
-          <Act disabled={busy} onClick={test}>
+          <Button kind="next" disabled={busy} onClick={test}>
             Test piece is on
-          </Act>
+          </Button>
         ) : (
-          <Act disabled={busy} onClick={load}>
+          <Button kind="next" disabled={busy} onClick={load}>
             {more === 1 ? "One piece is on" : `${more} pieces are on`}
-          </Act>
+          </Button>
         ))}
       {on.length > 0 && run.loads_left > 0 && (
-        <Other disabled={busy} onClick={load}>
+        <Button kind="large" disabled={busy} onClick={load}>
           {more} more are on
-        </Other>
+        </Button>
       )}
       {on.length === 0 && run.loads_left > 0 && view.form !== "tray" && (
-        <Other disabled={busy} onClick={first ? load : test}>
+        <Button kind="large" disabled={busy} onClick={first ? load : test}>
           {first ? "No test piece: a load is on" : "Another test piece"}
-        </Other>
+        </Button>
       )}
       {cooking.loads.length > 0 && (
         <>
-          <Other onClick={() => say({ kind: "cared", care: "wiped" })}>Wiped</Other>
+          <Button kind="large" onClick={() => say({ kind: "cared", care: "wiped" })}>
+            Wiped
+          </Button>
           {cooking.chosen?.grease !== "none" && (
-            <Other onClick={() => say({ kind: "cared", care: "greased" })}>Greased</Other>
+            <Button kind="large" onClick={() => say({ kind: "cared", care: "greased" })}>
+              Greased
+            </Button>
           )}
         </>
       )}
       {run.loads_left > 0 && cooking.loads.length > 0 && (
-        <Other onClick={() => say({ kind: "went", stage: "finish" })}>That is enough</Other>
+        <Button kind="large" onClick={() => say({ kind: "went", stage: "finish" })}>
+          That is enough
+        </Button>
       )}
     </Acts>
   );
@@ -218,22 +233,26 @@ function OnTheSurface({ load, sent }: { load: Load; sent: (kind: string, load: n
       <Acts>
         {turning ? (
           <>
-            <Act onClick={() => say({ kind: "turned", load: load.n })}>Turned</Act>
-            <Other onClick={() => say({ kind: "off", load: load.n, good })}>Off without turning</Other>
+            <Button kind="next" onClick={() => say({ kind: "turned", load: load.n })}>
+              Turned
+            </Button>
+            <Button kind="large" onClick={() => say({ kind: "off", load: load.n, good })}>
+              Off without turning
+            </Button>
           </>
         ) : (
           <>
-            <Act disabled={sent("off", load.n)} onClick={() => say({ kind: "off", load: load.n, good })}>
+            <Button kind="next" disabled={sent("off", load.n)} onClick={() => say({ kind: "off", load: load.n, good })}>
               {load.pieces === 1 ? "It is off" : `${good} good ones off`}
-            </Act>
+            </Button>
             {load.pieces > 1 && (
               <>
-                <Other disabled={good === 0} onClick={() => setGood(good - 1)}>
+                <Button kind="large" disabled={good === 0} onClick={() => setGood(good - 1)}>
                   One fewer good
-                </Other>
-                <Other disabled={good === load.pieces} onClick={() => setGood(good + 1)}>
+                </Button>
+                <Button kind="large" disabled={good === load.pieces} onClick={() => setGood(good + 1)}>
                   One more
-                </Other>
+                </Button>
               </>
             )}
           </>
@@ -253,26 +272,27 @@ function JudgeTest({ load }: { load: Load }) {
       <fieldset className="mt-4 flex flex-wrap gap-2">
         <legend className="float-left mr-3 w-28 text-xl">Beneath it is</legend>
         {COLOURS.map(([key, words]) => (
-          <Other key={key} pressed={colour === key} onClick={() => setColour(key)}>
+          <Button kind="large" key={key} pressed={colour === key} onClick={() => setColour(key)}>
             {words}
-          </Other>
+          </Button>
         ))}
       </fieldset>
       <fieldset className="mt-3 flex flex-wrap gap-2">
         <legend className="float-left mr-3 w-28 text-xl">Inside it is</legend>
         {INSIDES.map(([key, words]) => (
-          <Other key={key} pressed={inside === key} onClick={() => setInside(key)}>
+          <Button kind="large" key={key} pressed={inside === key} onClick={() => setInside(key)}>
             {words}
-          </Other>
+          </Button>
         ))}
       </fieldset>
       <Acts>
-        <Act
+        <Button
+          kind="next"
           disabled={colour === null || inside === null}
           onClick={() => colour && inside && say({ kind: "test_judged", load: load.n, colour, inside })}
         >
           Judge the heat
-        </Act>
+        </Button>
       </Acts>
     </>
   );
@@ -280,6 +300,7 @@ function JudgeTest({ load }: { load: Load }) {
 
 /** Where the cooking stands, and the heat. */
 function Aside() {
+  const { grams, places } = useNumbers();
   const { view, say } = useInHand();
   const beat = useBeat();
   const { cooking } = view;
@@ -311,9 +332,17 @@ function Aside() {
         <p className="mt-1 font-semibold text-warning">{beat?.heat_words || run.heat_words}</p>
       )}
       <div className="mt-2 flex flex-wrap gap-2">
-        <Other onClick={() => say({ kind: "heat_set", celsius: Math.max(60, set - 5) })}>−5 °C</Other>
-        <Other onClick={() => say({ kind: "heat_set", celsius: Math.min(350, set + 5) })}>+5 °C</Other>
-        {live !== null && <Other onClick={() => say({ kind: "heat_read", celsius: live })}>Go by {live} °C</Other>}
+        <Button kind="large" onClick={() => say({ kind: "heat_set", celsius: Math.max(60, set - 5) })}>
+          −5 °C
+        </Button>
+        <Button kind="large" onClick={() => say({ kind: "heat_set", celsius: Math.min(350, set + 5) })}>
+          +5 °C
+        </Button>
+        {live !== null && (
+          <Button kind="large" onClick={() => say({ kind: "heat_read", celsius: live })}>
+            Go by {live} °C
+          </Button>
+        )}
       </div>
       {times && (
         <p className="mt-3">

@@ -1,9 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { type Answered, api, got } from "../../api/client";
-import { places } from "../../parts/format";
-import { Sheet } from "../../parts/Sheet";
-import { span, useNow } from "./clock";
+import type { Answered } from "../../api/client";
+import { crossSectionQuery, heatChartQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { useNow } from "../../kit/moment";
+import { useNumbers } from "../../kit/numbers";
+import { Sheet } from "../../kit/Sheet";
+import { span } from "../../pure/clock";
 import { useInHand } from "./useBatch";
 
 type Piece = Answered<"PieceView">;
@@ -21,15 +24,10 @@ const WORDS: Record<string, string> = {
 /** The piece in cross-section while it cooks, and the map of heat against thickness. Shown when it is asked for. */
 export default function CrossSheet({ onClose }: { onClose: () => void }) {
   const { view } = useInHand();
-  const path = { batch_id: view.id };
-  const piece = useQuery({
-    queryKey: ["piece", view.id, view.count],
-    queryFn: () => got(api.GET("/api/stove/batches/{batch_id}/piece", { params: { path } })),
-  });
-  const chart = useQuery({
-    queryKey: ["chart", view.id, view.cooking.chosen?.id, view.cooking.celsius, view.cooking.piece?.thickness_mm],
-    queryFn: () => got(api.GET("/api/stove/batches/{batch_id}/chart", { params: { path } })),
-  });
+  const piece = useQuery(crossSectionQuery(view.id, view.count));
+  const chart = useQuery(
+    heatChartQuery(view.id, view.cooking.chosen?.id, view.cooking.celsius, view.cooking.piece?.thickness_mm),
+  );
   return (
     <Sheet title="The piece" onClose={onClose} wide>
       {piece.isError && <p role="alert">{piece.error.message}</p>}
@@ -46,6 +44,7 @@ export default function CrossSheet({ onClose }: { onClose: () => void }) {
 }
 
 function Cross({ piece }: { piece: Piece }) {
+  const { places } = useNumbers();
   const { view } = useInHand();
   const moment = useNow(500);
   const on = view.cooking.loads.find((l) => l.off === null);
@@ -137,9 +136,9 @@ function Cross({ piece }: { piece: Piece }) {
           onChange={(event) => setAt(Number(event.target.value))}
         />
         {at !== null && on && (
-          <button type="button" className="min-h-11 underline" onClick={() => setAt(null)}>
+          <Button kind="link" onClick={() => setAt(null)}>
             now
-          </button>
+          </Button>
         )}
       </label>
     </>
@@ -177,6 +176,7 @@ const FILL: Record<string, string> = {
 };
 
 function HeatMap({ chart }: { chart: Chart }) {
+  const { places } = useNumbers();
   const { heats_c, thick_mm, verdicts } = chart.map;
   const w = 46;
   const h = 24;

@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { type Answered, api, got } from "../../api/client";
-import { grams } from "../../parts/format";
-import { useBeat } from "./counter";
-import { Other } from "./parts";
+import { useBeat } from "../../api/counter";
+import { devicesQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { useNumbers } from "../../kit/numbers";
 
 type Act = Answered<"ScaleAct">["act"];
 
@@ -16,9 +17,9 @@ export function Devices({ onClose }: { onClose: () => void }) {
     >
       <header className="flex items-center justify-between">
         <h2 className="text-xl font-bold">Counter</h2>
-        <button type="button" className="btn btn-ghost min-h-11" onClick={onClose}>
+        <Button kind="ghost" onClick={onClose}>
           Close
-        </button>
+        </Button>
       </header>
       <p>These devices are simulated. Pour by hand; the scale behaves as one does.</p>
       <Panel />
@@ -27,17 +28,18 @@ export function Devices({ onClose }: { onClose: () => void }) {
 }
 
 function Panel() {
+  const { grams } = useNumbers();
   const queries = useQueryClient();
   const beat = useBeat();
-  const panel = useQuery({ queryKey: ["devices"], queryFn: () => got(api.GET("/api/devices")) });
+  const panel = useQuery(devicesQuery);
   const pouring = useRef<ReturnType<typeof setInterval>>(undefined);
   const touch = async (act: Act, amount = 0) => {
     const next = await got(api.POST("/api/devices/scale", { body: { act, grams: amount } })).catch(() => null);
-    if (next) queries.setQueryData(["devices"], next);
+    if (next) queries.setQueryData(devicesQuery.queryKey, next);
   };
   const surface = async (off_by_c: number, plugged: boolean) => {
     const next = await got(api.POST("/api/devices/surface", { body: { off_by_c, plugged } })).catch(() => null);
-    if (next) queries.setQueryData(["devices"], next);
+    if (next) queries.setQueryData(devicesQuery.queryKey, next);
   };
   const stop = () => clearInterval(pouring.current);
   const start = () => {
@@ -57,13 +59,17 @@ function Panel() {
           </span>
         </h3>
         <div className="mt-2 flex flex-wrap gap-2">
-          <Other onClick={() => touch("pour", 400)}>Bowl on, 400 g</Other>
+          <Button kind="large" onClick={() => touch("pour", 400)}>
+            Bowl on, 400 g
+          </Button>
           {[1, 5, 25, 100].map((g) => (
-            <Other key={g} onClick={() => touch("pour", g)}>
+            <Button kind="large" key={g} onClick={() => touch("pour", g)}>
               +{g} g
-            </Other>
+            </Button>
           ))}
-          <Other onClick={() => touch("pour", -10)}>−10 g</Other>
+          <Button kind="large" onClick={() => touch("pour", -10)}>
+            −10 g
+          </Button>
           <button
             type="button"
             className="min-h-14 touch-none rounded-field border-2 border-primary px-5 text-lg font-semibold text-primary select-none"
@@ -78,19 +84,29 @@ function Panel() {
         </div>
         <div className="mt-2 flex flex-wrap gap-2">
           {p.lifted ? (
-            <Other onClick={() => touch("put_back")}>Put the bowl back</Other>
+            <Button kind="large" onClick={() => touch("put_back")}>
+              Put the bowl back
+            </Button>
           ) : (
-            <Other onClick={() => touch("lift")}>Lift the bowl</Other>
+            <Button kind="large" onClick={() => touch("lift")}>
+              Lift the bowl
+            </Button>
           )}
-          <Other onClick={() => touch("tare")}>Its own tare</Other>
-          <Other onClick={() => touch("pour", 700)}>Knock it</Other>
-          <Other pressed={p.frozen} onClick={() => touch(p.frozen ? "thaw" : "freeze")}>
+          <Button kind="large" onClick={() => touch("tare")}>
+            Its own tare
+          </Button>
+          <Button kind="large" onClick={() => touch("pour", 700)}>
+            Knock it
+          </Button>
+          <Button kind="large" pressed={p.frozen} onClick={() => touch(p.frozen ? "thaw" : "freeze")}>
             {p.frozen ? "Is frozen" : "Freeze it"}
-          </Other>
-          <Other pressed={!p.plugged} onClick={() => touch(p.plugged ? "unplug" : "plug")}>
+          </Button>
+          <Button kind="large" pressed={!p.plugged} onClick={() => touch(p.plugged ? "unplug" : "plug")}>
             {p.plugged ? "Unplug it" : "Is unplugged"}
-          </Other>
-          <Other onClick={() => touch("clear")}>Clear it</Other>
+          </Button>
+          <Button kind="large" onClick={() => touch("clear")}>
+            Clear it
+          </Button>
         </div>
       </section>
       <section aria-label="Surface">
@@ -99,13 +115,13 @@ function Panel() {
         </h3>
         <div className="mt-2 flex flex-wrap gap-2">
           {[-20, 0, 20].map((by) => (
-            <Other key={by} pressed={p.off_by_c === by} onClick={() => surface(by, p.surface_plugged)}>
+            <Button kind="large" key={by} pressed={p.off_by_c === by} onClick={() => surface(by, p.surface_plugged)}>
               {by === 0 ? "runs true" : `runs ${Math.abs(by)} °C ${by > 0 ? "hot" : "cold"}`}
-            </Other>
+            </Button>
           ))}
-          <Other pressed={!p.surface_plugged} onClick={() => surface(p.off_by_c, !p.surface_plugged)}>
+          <Button kind="large" pressed={!p.surface_plugged} onClick={() => surface(p.off_by_c, !p.surface_plugged)}>
             {p.surface_plugged ? "Unplug its thermometer" : "Thermometer is unplugged"}
-          </Other>
+          </Button>
         </div>
       </section>
       <section aria-label="Label printer">

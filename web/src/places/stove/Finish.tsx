@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { api, got } from "../../api/client";
-import { grams, places } from "../../parts/format";
-import { NumberField } from "../../parts/NumberField";
-import { useTell } from "../../parts/told";
-import { useWrite } from "../../parts/write";
-import { Act, Acts, Other } from "./parts";
+import { useWrite } from "../../api/write";
+import { Acts, Button } from "../../kit/Button";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
+import { useTell } from "../../kit/Toast";
 import { useInHand } from "./useBatch";
 
 /** The end: what was made, how it was, what is kept and until when, and what was learned. */
@@ -28,9 +28,14 @@ export function Finish() {
         <fieldset className="mt-4 flex flex-wrap items-center gap-2">
           <legend className="float-left mr-3 text-xl">How were they?</legend>
           {[1, 2, 3, 4, 5].map((n) => (
-            <Other key={n} pressed={finishing.stars === n} onClick={() => say({ kind: "rated", stars: n })}>
+            <Button
+              kind="large"
+              key={n}
+              pressed={finishing.stars === n}
+              onClick={() => say({ kind: "rated", stars: n })}
+            >
               {n}
-            </Other>
+            </Button>
           ))}
           <span className="text-lg">of 5</span>
         </fieldset>
@@ -62,7 +67,8 @@ export function Finish() {
         </label>
         <Acts>
           {view.finished === null ? (
-            <Act
+            <Button
+              kind="next"
               onClick={() =>
                 note !== finishing.note
                   ? say({ kind: "noted", text: note }, { kind: "finished" })
@@ -70,7 +76,7 @@ export function Finish() {
               }
             >
               Finish the batch
-            </Act>
+            </Button>
           ) : (
             <p className="text-2xl font-bold">It is in the log. Take back opens it again.</p>
           )}
@@ -85,6 +91,7 @@ export function Finish() {
 }
 
 function Keep({ made }: { made: number }) {
+  const { grams, places } = useNumbers();
   const { view, say } = useInHand();
   const tell = useTell();
   const { finishing, cooking } = view;
@@ -122,13 +129,14 @@ function Keep({ made }: { made: number }) {
                   required
                   onChange={(v) => v !== null && setAmounts({ ...amounts, [k.key]: v })}
                 />
-                <Other
+                <Button
+                  kind="large"
                   pressed={kept?.amount === amount}
                   disabled={kept?.amount === amount}
                   onClick={() => say({ kind: "kept", what: k.key, amount, until: k.until })}
                 >
                   {kept?.amount === amount ? "Kept" : k.advised || kept ? "Keep" : "Keep all the same"}
-                </Other>
+                </Button>
               </div>
               <p className="text-base">
                 {k.back} {k.caution}
@@ -147,9 +155,9 @@ function Keep({ made }: { made: number }) {
           >
             Labels as a sheet
           </a>
-          <Other disabled={print.isPending} onClick={() => print.mutate(undefined)}>
+          <Button kind="large" disabled={print.isPending} onClick={() => print.mutate(undefined)}>
             Labels on the printer
-          </Other>
+          </Button>
         </div>
       )}
       {print.isError && (
@@ -173,6 +181,7 @@ function moment(seconds: number): string {
 }
 
 function Learned() {
+  const { places } = useNumbers();
   const { view } = useInHand();
   const { lessons } = view.finishing;
   return (

@@ -1,11 +1,12 @@
 import { useState } from "react";
-import { grams, places } from "../../parts/format";
-import { NumberField } from "../../parts/NumberField";
-import { span, useNow } from "./clock";
-import { useBeat } from "./counter";
+import { useBeat } from "../../api/counter";
+import type { BatchView } from "../../api/queue";
+import { Acts, Button } from "../../kit/Button";
+import { useNow } from "../../kit/moment";
+import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
+import { span } from "../../pure/clock";
 import { EyePicture } from "./EyePicture";
-import { Act, Acts, Other } from "./parts";
-import type { BatchView } from "./queue";
 import { useInHand } from "./useBatch";
 
 type Way = BatchView["judging"]["ways"][number];
@@ -13,6 +14,7 @@ const WORDS: Record<Way, string> = { spread: "On a cold plate", piece: "By a tes
 
 /** Judging the bowl: a number for "looks right", what the flour drank, and what is still to be added. */
 export function Judge() {
+  const { grams, places } = useNumbers();
   const { view, say } = useInHand();
   const { judging } = view;
   const [way, setWay] = useState<Way>(judging.ways[0] ?? "eye");
@@ -25,9 +27,9 @@ export function Judge() {
         <fieldset className="flex flex-wrap gap-2">
           <legend className="sr-only">How it is judged</legend>
           {judging.ways.map((w) => (
-            <Other key={w} pressed={way === w} onClick={() => setWay(w)}>
+            <Button kind="large" key={w} pressed={way === w} onClick={() => setWay(w)}>
               {WORDS[w]}
-            </Other>
+            </Button>
           ))}
         </fieldset>
         {judging.why && <p className="mt-2 text-lg">{judging.why}</p>}
@@ -57,9 +59,13 @@ export function Judge() {
             {advice.add_g > 0 && <Addition />}
             <Acts>
               {advice.add_g > 0 ? (
-                <Other onClick={() => say({ kind: "went", stage: "rest" })}>Leave it, and rest</Other>
+                <Button kind="large" onClick={() => say({ kind: "went", stage: "rest" })}>
+                  Leave it, and rest
+                </Button>
               ) : (
-                <Act onClick={() => say({ kind: "went", stage: "rest" })}>Rest</Act>
+                <Button kind="next" onClick={() => say({ kind: "went", stage: "rest" })}>
+                  Rest
+                </Button>
               )}
             </Acts>
           </>
@@ -71,7 +77,9 @@ export function Judge() {
                 : "Judge it, and the tool says how much liquid or flour is still to be added."}
             </p>
             <Acts>
-              <Other onClick={() => say({ kind: "went", stage: "rest" })}>Without judging, rest</Other>
+              <Button kind="large" onClick={() => say({ kind: "went", stage: "rest" })}>
+                Without judging, rest
+              </Button>
             </Acts>
           </>
         )}
@@ -81,6 +89,7 @@ export function Judge() {
 }
 
 function Row({ words, value, berry }: { words: string; value: number; berry?: boolean }) {
+  const { places } = useNumbers();
   return (
     <tr>
       <td className="pr-6">{words}</td>
@@ -91,6 +100,7 @@ function Row({ words, value, berry }: { words: string; value: number; berry?: bo
 
 /** What is stirred in is weighed, or taken at its word. */
 function Addition() {
+  const { grams } = useNumbers();
   const { view, waiting, say } = useInHand();
   const beat = useBeat();
   const { advice, held_line, flour_line } = view.judging;
@@ -121,19 +131,23 @@ function Addition() {
       )}
       <Acts>
         {weighed !== null ? (
-          <Act disabled={busy || weighed < 0.5} onClick={() => add(weighed, "scale")}>
+          <Button kind="next" disabled={busy || weighed < 0.5} onClick={() => add(weighed, "scale")}>
             That is in
-          </Act>
+          </Button>
         ) : (
-          <Act disabled={busy} onClick={() => add(advice.add_g, "measure")}>
+          <Button kind="next" disabled={busy} onClick={() => add(advice.add_g, "measure")}>
             {grams(advice.add_g)} g{view.judging.add_words && ` (${view.judging.add_words})`} are in
-          </Act>
+          </Button>
         )}
-        {gross !== null && from === null && <Other onClick={() => setFrom(gross)}>Weigh it in</Other>}
+        {gross !== null && from === null && (
+          <Button kind="large" onClick={() => setFrom(gross)}>
+            Weigh it in
+          </Button>
+        )}
         {[5, 10].map((more) => (
-          <Other key={more} disabled={busy} onClick={() => add(more, "measure")}>
+          <Button kind="large" key={more} disabled={busy} onClick={() => add(more, "measure")}>
             {more} g are in
-          </Other>
+          </Button>
         ))}
       </Acts>
     </div>
@@ -142,20 +156,22 @@ function Addition() {
 
 /** The scoops there are; the one that is taken. */
 function Scoops({ value, onChange }: { value: number; onChange: (ml: number) => void }) {
+  const { places } = useNumbers();
   const { view } = useInHand();
   return (
     <fieldset className="mt-3 flex flex-wrap items-center gap-2">
       <legend className="float-left mr-2 text-lg">Scoop</legend>
       {view.judging.scoops.map((s) => (
-        <Other key={s.ml} pressed={value === s.ml} onClick={() => onChange(s.ml)}>
+        <Button kind="large" key={s.ml} pressed={value === s.ml} onClick={() => onChange(s.ml)}>
           {places(s.ml, 0)} mL
-        </Other>
+        </Button>
       ))}
     </fieldset>
   );
 }
 
 function Spread() {
+  const { places } = useNumbers();
   const { view, say } = useInHand();
   const [volume, setVolume] = useState(60);
   const [value, setValue] = useState<number | null>(null);
@@ -187,7 +203,9 @@ function Spread() {
       <Scoops value={volume} onChange={setVolume} />
       <div className="mt-4 flex flex-wrap items-center gap-4">
         {left === null ? (
-          <Other onClick={() => setPoured(moment)}>It is on the plate</Other>
+          <Button kind="large" onClick={() => setPoured(moment)}>
+            It is on the plate
+          </Button>
         ) : (
           <span role="timer" className="figure text-5xl">
             {left > 0 ? span(left) : "measure"}
@@ -201,6 +219,7 @@ function Spread() {
 }
 
 function TestPiece() {
+  const { places } = useNumbers();
   const { view, say } = useInHand();
   const [value, setValue] = useState<number | null>(null);
   const [volume, setVolume] = useState(view.judging.portion_ml);

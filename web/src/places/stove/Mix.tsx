@@ -1,4 +1,5 @@
-import { Act, Acts, Caution } from "./parts";
+import { Acts, Button } from "../../kit/Button";
+import { Caution } from "../../kit/Caution";
 import { useInHand } from "./useBatch";
 
 /** The mixing: the order and the manner for this batter, and the moment of the leavening. */
@@ -17,11 +18,12 @@ export function Mix() {
             {next.step.why && <p className="mt-2 max-w-3xl text-lg opacity-90">{next.step.why}</p>}
             {next.leavens && <p className="mt-2 text-lg font-semibold">The clock of the lift starts with this step.</p>}
             <Acts>
-              <Act
+              <Button
+                kind="next"
                 onClick={() => say({ kind: "step_done", key: next.step.key, wets: next.wets, leavens: next.leavens })}
               >
                 Done
-              </Act>
+              </Button>
             </Acts>
           </>
         ) : (
@@ -33,14 +35,19 @@ export function Mix() {
                   Raw egg and raw flour: wash hands, and what they touched, before anything else. Batter is not tasted.
                 </Caution>
                 <Acts>
-                  <Act onClick={() => say({ kind: "step_done", key: "hands", wets: false, leavens: false })}>
+                  <Button
+                    kind="next"
+                    onClick={() => say({ kind: "step_done", key: "hands", wets: false, leavens: false })}
+                  >
                     Hands are washed
-                  </Act>
+                  </Button>
                 </Acts>
               </>
             ) : (
               <Acts>
-                <Act onClick={() => say({ kind: "went", stage: "judge" })}>Judge the bowl</Act>
+                <Button kind="next" onClick={() => say({ kind: "went", stage: "judge" })}>
+                  Judge the bowl
+                </Button>
               </Acts>
             )}
           </>

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { type Answered, api, got } from "../../api/client";
-import { figure, grams } from "../../parts/format";
-import { Act, Acts, Other } from "./parts";
-import type { BatchView } from "./queue";
+import type { Answered } from "../../api/client";
+import { offersQuery } from "../../api/queries";
+import type { BatchView } from "../../api/queue";
+import { Acts, Button } from "../../kit/Button";
+import { useNumbers } from "../../kit/numbers";
 import { useInHand } from "./useBatch";
 
 type Line = BatchView["lines"][number];
@@ -21,15 +22,8 @@ export function Offers({
   onBack?: () => void;
 }) {
   const { view } = useInHand();
-  const offers = useQuery({
-    queryKey: ["offers", view.id, view.count, line.at, why],
-    queryFn: () =>
-      got(
-        api.GET("/api/stove/batches/{batch_id}/offers", {
-          params: { path: { batch_id: view.id }, query: { line: line.at, why } },
-        }),
-      ),
-  });
+  const { figure, grams } = useNumbers();
+  const offers = useQuery(offersQuery(view.id, view.count, line.at, why));
   const sorted = [...(offers.data ?? [])].sort((a, b) => b.keeps.length - a.keeps.length);
   return (
     <>
@@ -60,9 +54,13 @@ export function Offers({
                 </p>
               </div>
               {n === 0 ? (
-                <Act onClick={() => onDone(offer.targets, offer.text)}>Take this</Act>
+                <Button kind="next" onClick={() => onDone(offer.targets, offer.text)}>
+                  Take this
+                </Button>
               ) : (
-                <Other onClick={() => onDone(offer.targets, offer.text)}>Take this</Other>
+                <Button kind="large" onClick={() => onDone(offer.targets, offer.text)}>
+                  Take this
+                </Button>
               )}
             </div>
             <dl className="mt-2 flex flex-wrap gap-x-5 gap-y-1">
@@ -85,7 +83,9 @@ export function Offers({
       </ul>
       {onBack && (
         <Acts>
-          <Other onClick={onBack}>There is some left after all</Other>
+          <Button kind="large" onClick={onBack}>
+            There is some left after all
+          </Button>
         </Acts>
       )}
     </>

@@ -1,5 +1,7 @@
-import { atHour, hour, span, useNow } from "./clock";
-import { Act, Acts, Other } from "./parts";
+import { clock as server } from "../../api/client";
+import { Acts, Button } from "../../kit/Button";
+import { useNow } from "../../kit/moment";
+import { atHour, hour, span } from "../../pure/clock";
 import { useInHand } from "./useBatch";
 
 /** What needs time first, in the order in which it must start, each with its clock. */
@@ -21,7 +23,7 @@ export function Ready() {
           onBlur={(event) => {
             const text = event.target.value;
             if (text === (view.first_at ? hour(view.first_at) : "")) return;
-            say({ kind: "first_piece", first_at: text === "" ? null : atHour(text) });
+            say({ kind: "first_piece", first_at: text === "" ? null : atHour(text, server.now()) });
           }}
         />
         {clock && clock.late_s > 30 && (
@@ -58,17 +60,21 @@ export function Ready() {
                   <span className="px-3 text-lg font-semibold">done</span>
                 ) : p.started === null ? (
                   <>
-                    <Other disabled={begun(p.key)} onClick={() => say({ kind: "prep_started", key: p.key })}>
+                    <Button
+                      kind="large"
+                      disabled={begun(p.key)}
+                      onClick={() => say({ kind: "prep_started", key: p.key })}
+                    >
                       Begin
-                    </Other>
-                    <Other disabled={begun(p.key)} onClick={() => say({ kind: "prep_done", key: p.key })}>
+                    </Button>
+                    <Button kind="large" disabled={begun(p.key)} onClick={() => say({ kind: "prep_done", key: p.key })}>
                       Is done
-                    </Other>
+                    </Button>
                   </>
                 ) : (
-                  <Other disabled={begun(p.key)} onClick={() => say({ kind: "prep_done", key: p.key })}>
+                  <Button kind="large" disabled={begun(p.key)} onClick={() => say({ kind: "prep_done", key: p.key })}>
                     Done
-                  </Other>
+                  </Button>
                 )}
               </span>
             </li>
@@ -82,7 +88,9 @@ export function Ready() {
         </p>
       )}
       <Acts>
-        <Act onClick={() => say({ kind: "went", stage: "weigh" })}>Weigh out</Act>
+        <Button kind="next" onClick={() => say({ kind: "went", stage: "weigh" })}>
+          Weigh out
+        </Button>
         {open.some((p) => p.started === null) && (
           <span className="text-lg opacity-85">What needs time can begin meanwhile.</span>
         )}

@@ -1,9 +1,12 @@
-import { hour, span, useNow } from "./clock";
-import { Act, Acts, Other } from "./parts";
+import { Acts, Button } from "../../kit/Button";
+import { useNow } from "../../kit/moment";
+import { useNumbers } from "../../kit/numbers";
+import { hour, span } from "../../pure/clock";
 import { useInHand } from "./useBatch";
 
 /** The rest: from when the flour has drunk to when the lift goes, the best minute, and where it stands now. */
 export function Rest() {
+  const { whole } = useNumbers();
   const { view, say } = useInHand();
   const moment = useNow(500);
   const { window: w, started, ended, wet_at, leavened_at, lift_now } = view.resting;
@@ -31,7 +34,7 @@ export function Rest() {
         viewBox="0 0 1000 110"
         className="mt-4 w-full max-w-4xl"
         role="img"
-        aria-label={`From minute ${w.earliest_min.toFixed(0)} to minute ${w.latest_min.toFixed(0)}, best at ${w.best_min.toFixed(0)}`}
+        aria-label={`From minute ${whole(w.earliest_min)} to minute ${whole(w.latest_min)}, best at ${whole(w.best_min)}`}
       >
         <rect x={x(0)} y="40" width={x(end) - x(0)} height="26" rx="4" fill="var(--color-base-300)" />
         <rect
@@ -48,13 +51,13 @@ export function Rest() {
         )}
         <g fontSize="20" fill="currentColor" textAnchor="middle">
           <text x={x(w.earliest_min)} y="96">
-            drunk {w.earliest_min.toFixed(0)}
+            drunk {whole(w.earliest_min)}
           </text>
           <text x={x(w.latest_min)} y="96">
-            latest {w.latest_min.toFixed(0)}
+            latest {whole(w.latest_min)}
           </text>
           <text x={x(w.best_min)} y="14">
-            best {w.best_min.toFixed(0)}
+            best {whole(w.best_min)}
           </text>
         </g>
       </svg>
@@ -70,16 +73,26 @@ export function Rest() {
       )}
       <Acts>
         {!running && ended === null ? (
-          <Act onClick={() => say({ kind: "rest_started" })}>Put it aside</Act>
+          <Button kind="next" onClick={() => say({ kind: "rest_started" })}>
+            Put it aside
+          </Button>
         ) : running ? (
-          <Act onClick={() => say({ kind: "rest_ended" }, { kind: "went", stage: "cook" })}>Cook</Act>
+          <Button kind="next" onClick={() => say({ kind: "rest_ended" }, { kind: "went", stage: "cook" })}>
+            Cook
+          </Button>
         ) : (
-          <Act onClick={() => say({ kind: "went", stage: "cook" })}>Cook</Act>
+          <Button kind="next" onClick={() => say({ kind: "went", stage: "cook" })}>
+            Cook
+          </Button>
         )}
         {!running && ended === null && (
-          <Other onClick={() => say({ kind: "went", stage: "cook" })}>No rest, cook</Other>
+          <Button kind="large" onClick={() => say({ kind: "went", stage: "cook" })}>
+            No rest, cook
+          </Button>
         )}
-        <Other onClick={() => say({ kind: "went", stage: "judge" })}>Judge it again</Other>
+        <Button kind="large" onClick={() => say({ kind: "went", stage: "judge" })}>
+          Judge it again
+        </Button>
       </Acts>
     </section>
   );

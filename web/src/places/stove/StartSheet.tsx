@@ -1,14 +1,16 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { type Answered, api, got } from "../../api/client";
-import { Choose } from "../../parts/Choose";
-import { NumberField } from "../../parts/NumberField";
-import { Sheet } from "../../parts/Sheet";
-import { freshId, useWrite } from "../../parts/write";
-import { useBench } from "../bench/BenchContext";
-import { useSettled } from "../bench/useBench";
-import { atHour } from "./clock";
+import { type Answered, api, clock, got } from "../../api/client";
+import { shelfQuery, versionQuery } from "../../api/queries";
+import { freshId, useWrite } from "../../api/write";
+import { useBench } from "../../app/BenchContext";
+import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { NumberField } from "../../kit/NumberField";
+import { Sheet } from "../../kit/Sheet";
+import { useSettled } from "../../kit/settled";
+import { atHour } from "../../pure/clock";
 
 type Order = NonNullable<Answered<"NewBatch">["order"]>;
 const ORDERS: readonly (readonly [Order, string])[] = [
@@ -34,10 +36,7 @@ export function StartSheet({ version, onClose }: { version: string | null; onClo
 function Pick({ onPick }: { onPick: (version: string) => void }) {
   const [text, setText] = useState("");
   const settled = useSettled(text, 120);
-  const shelf = useQuery({
-    queryKey: ["book", "start", settled],
-    queryFn: ({ signal }) => got(api.GET("/api/book", { params: { query: { q: settled, limit: 12 } }, signal })),
-  });
+  const shelf = useQuery(shelfQuery({ q: settled, limit: 12 }));
   return (
     <>
       <input
@@ -86,10 +85,7 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
   const [order, setOrder] = useState<Order>("two_bowls");
   const [first, setFirst] = useState("");
   const [own, setOwn] = useState<string[] | null>(null);
-  const whole = useQuery({
-    queryKey: ["version", version],
-    queryFn: () => got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: version } } })),
-  });
+  const whole = useQuery(versionQuery(version));
   const diets = own ?? whole.data?.diets ?? [];
   const begin = useWrite(
     () =>
@@ -101,13 +97,13 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
             size: amount === null ? null : { by, amount },
             diets,
             whom: whom.trim(),
-            first_at: first === "" ? null : atHour(first),
+            first_at: first === "" ? null : atHour(first, clock.now()),
             order,
           },
         }),
       ),
     {
-      stale: [["stove"]],
+      changes: "batch",
       done: (view) => {
         go(`/stove/${view.id}`);
       },
@@ -126,9 +122,9 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
       <p className="text-xl">
         <b>{whole.data.name}</b>, version {whole.data.number}
         {onOther && (
-          <button type="button" className="ml-4 min-h-11 underline" onClick={onOther}>
+          <Button kind="link" className="ml-4" onClick={onOther}>
             another one
-          </button>
+          </Button>
         )}
       </p>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-3">
@@ -191,14 +187,9 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
           {begin.error.message}
         </p>
       )}
-      <button
-        type="submit"
-        data-first
-        disabled={begin.isPending}
-        className="btn btn-accent min-h-14 justify-self-start px-8 text-xl font-bold"
-      >
+      <Button type="submit" data-first disabled={begin.isPending} kind="strong" className="justify-self-start">
         {begin.isPending ? "Starting…" : "Start"}
-      </button>
+      </Button>
     </form>
   );
 }

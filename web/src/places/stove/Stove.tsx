@@ -1,14 +1,16 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, NavLink, useParams, useSearchParams } from "react-router";
 import type { Answered } from "../../api/client";
-import { day } from "../../parts/format";
+import { useCounter } from "../../api/counter";
+import { stoveQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Mark } from "../../kit/Mark";
+import { hour } from "../../pure/clock";
+import { day } from "../../pure/format";
 import { BatchHand } from "./BatchHand";
-import { hour } from "./clock";
-import { useCounter } from "./counter";
 import { Devices } from "./Devices";
-import { Mark } from "./Mark";
 import { StartSheet } from "./StartSheet";
-import { useStove } from "./useBatch";
 
 type StoveView = Answered<"StoveView">;
 type Open = "start" | "devices" | null;
@@ -19,7 +21,7 @@ export default function Stove() {
   const [query, setQuery] = useSearchParams();
   const version = query.get("make");
   const [open, setOpen] = useState<Open>(null);
-  const stove = useStove(30_000);
+  const stove = useQuery({ ...stoveQuery, refetchInterval: 30_000 });
   useCounter(batch);
   const [seen, setSeen] = useState(batch);
   // Another batch in hand: the sheet that started it is done with.
@@ -53,14 +55,9 @@ export default function Stove() {
           ))}
         </nav>
         <span className="ml-auto flex gap-2">
-          <button
-            type="button"
-            className="min-h-11 rounded-field border border-base-300 px-4"
-            aria-expanded={open === "devices"}
-            onClick={() => setOpen(open === "devices" ? null : "devices")}
-          >
+          <Button aria-expanded={open === "devices"} onClick={() => setOpen(open === "devices" ? null : "devices")}>
             Counter
-          </button>
+          </Button>
           <button
             type="button"
             className={

@@ -1,15 +1,16 @@
 import { useEffect, useState } from "react";
-import { grams } from "../../parts/format";
-import { useBeat } from "./counter";
+import { useBeat } from "../../api/counter";
+import type { BatchView } from "../../api/queue";
+import { Acts, Button } from "../../kit/Button";
+import { useNumbers } from "../../kit/numbers";
 import { Offers } from "./Offers";
-import { Act, Acts, Other } from "./parts";
-import type { BatchView } from "./queue";
 import { useInHand } from "./useBatch";
 
 type Line = BatchView["lines"][number];
 
 /** Weighing out: one thing at a time against the scale, or by spoons and cups; too much and none left are answered at once. */
 export function Weigh() {
+  const { grams } = useNumbers();
   const { view, say } = useInHand();
   const [none, setNone] = useState<number | null>(null);
   const [picked, setPicked] = useState<number | null>(null);
@@ -57,7 +58,9 @@ export function Weigh() {
             )}
             {view.why && <p className="mt-2 text-xl">{view.why}</p>}
             <Acts>
-              <Act onClick={() => say({ kind: "went", stage: "mix" })}>Mix</Act>
+              <Button kind="next" onClick={() => say({ kind: "went", stage: "mix" })}>
+                Mix
+              </Button>
             </Acts>
           </>
         )}
@@ -69,6 +72,7 @@ export function Weigh() {
 
 /** All that goes in, and what of it is in; any line can be taken before its turn. */
 function List({ at, onPick }: { at: number | null; onPick: (at: number) => void }) {
+  const { grams } = useNumbers();
   const { view, say } = useInHand();
   const beat = useBeat();
   const pick = (l: Line) => {
@@ -104,15 +108,20 @@ function List({ at, onPick }: { at: number | null; onPick: (at: number) => void 
         ))}
       </ol>
       <div className="mt-2">
-        <Other pressed={!view.with_scale} onClick={() => say({ kind: "scale_used", on: !view.with_scale })}>
+        <Button
+          kind="large"
+          pressed={!view.with_scale}
+          onClick={() => say({ kind: "scale_used", on: !view.with_scale })}
+        >
           Without a scale
-        </Other>
+        </Button>
       </div>
     </aside>
   );
 }
 
 function One({ line, onNone }: { line: Line; onNone: () => void }) {
+  const { grams } = useNumbers();
   const { view, waiting, say } = useInHand();
   const beat = useBeat();
   const own = beat?.line === line.at && beat.slot === line.slot ? beat : null;
@@ -160,30 +169,34 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
       )}
       <Acts>
         {scale ? (
-          <Act
+          <Button
+            kind="next"
             disabled={pour?.poured === null || pour?.poured === undefined || Math.abs(pour.poured) < 0.5 || busy}
             onClick={() => pour?.poured !== null && pour && take({ grams: pour.poured ?? 0, gross: pour.gross })}
           >
             {line.auto ? "That is all of it" : "Those are the eggs"}
-          </Act>
+          </Button>
         ) : (
-          <Act disabled={busy} onClick={() => take({ grams: line.measured_g })}>
+          <Button kind="next" disabled={busy} onClick={() => take({ grams: line.measured_g })}>
             It is in
-          </Act>
+          </Button>
         )}
-        <Other onClick={onNone}>None left</Other>
+        <Button kind="large" onClick={onNone}>
+          None left
+        </Button>
         {scale && (
-          <Other
+          <Button
+            kind="large"
             disabled={pour?.gross === null || pour?.gross === undefined}
             onClick={() => say({ kind: "tared", line: line.at, gross: pour?.gross ?? 0 })}
           >
             Tare
-          </Other>
+          </Button>
         )}
         {scale && (
-          <Other disabled={busy} onClick={() => take({ grams: line.measured_g, by: "measure" })}>
+          <Button kind="large" disabled={busy} onClick={() => take({ grams: line.measured_g, by: "measure" })}>
             {line.words ? `${line.words} by measure` : "By measure"}
-          </Other>
+          </Button>
         )}
       </Acts>
     </>
@@ -192,6 +205,7 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
 
 /** Before the first pour: the bowl goes on, and what comes then is counted from there. */
 function Bowl({ line, gross, stands }: { line: Line; gross: number | null; stands: boolean }) {
+  const { grams } = useNumbers();
   const { say } = useInHand();
   return (
     <>
@@ -201,13 +215,16 @@ function Bowl({ line, gross, stands }: { line: Line; gross: number | null; stand
         What is poured is counted from there; no tare is needed.
       </p>
       <Acts>
-        <Act
+        <Button
+          kind="next"
           disabled={gross === null || !stands}
           onClick={() => say({ kind: "tared", line: line.at, gross: gross ?? 0 })}
         >
           The bowl is on
-        </Act>
-        <Other onClick={() => say({ kind: "scale_used", on: false })}>Without a scale</Other>
+        </Button>
+        <Button kind="large" onClick={() => say({ kind: "scale_used", on: false })}>
+          Without a scale
+        </Button>
       </Acts>
     </>
   );
@@ -217,6 +234,7 @@ type Pour = NonNullable<ReturnType<typeof useBeat>>["pour"];
 
 /** The pour, large: what is in of what is wanted, and a band in which it is near enough. */
 function Scale({ line, pour }: { line: Line; pour: Pour | null }) {
+  const { grams } = useNumbers();
   const known = pour?.poured ?? null;
   const poured = known ?? 0;
   const most = Math.max(line.missing * 1.25, line.missing + 3 * line.tolerance, 1);
@@ -274,7 +292,9 @@ function Trouble({
       <p className="text-xl font-semibold">{words}</p>
       {(trouble === "lifted" || trouble === "elsewhere") && gross !== null && (
         <div className="mt-2">
-          <Other onClick={() => say({ kind: "tared", line: line.at, gross })}>The bowl is on: count from here</Other>
+          <Button kind="large" onClick={() => say({ kind: "tared", line: line.at, gross })}>
+            The bowl is on: count from here
+          </Button>
         </div>
       )}
     </div>

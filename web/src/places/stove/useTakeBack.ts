@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { StoveEvent } from "./queue";
+import type { StoveEvent } from "../../api/queue";
 import { useInHand } from "./useBatch";
 
 /** What can be taken back by itself: no mere reading, and nothing that followed from something else. */

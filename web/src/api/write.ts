@@ -1,11 +1,12 @@
 import { type QueryClient, type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
-import { Problem } from "../api/client";
+import { Problem } from "./client";
+import { type Change, staleAfter } from "./queries";
 
-/** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. Writes of
- * one `order` go out one after the other, as they were made. */
+/** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. What it
+ * `changes` is asked for again. Writes of one `order` go out one after the other, as they were made. */
 export function useWrite<In, Out>(
   send: (given: In) => Promise<Out>,
-  { stale, done, order }: { stale?: QueryKey[]; done?: (out: Out, given: In) => void; order?: string } = {},
+  { changes, done, order }: { changes?: Change; done?: (out: Out, given: In) => void; order?: string } = {},
 ) {
   const queries = useQueryClient();
   return useMutation({
@@ -15,7 +16,7 @@ export function useWrite<In, Out>(
     retry: (_, error) => error instanceof Problem && error.status === 0,
     retryDelay: 1500,
     onSuccess: (out, given) => {
-      for (const queryKey of stale ?? []) outOfDate(queries, queryKey);
+      for (const queryKey of changes ? staleAfter(changes) : []) outOfDate(queries, queryKey);
       done?.(out, given);
     },
   });
@@ -27,9 +28,6 @@ export async function outOfDate(queries: QueryClient, queryKey: QueryKey) {
   await queries.cancelQueries({ queryKey, predicate: (query) => query.state.data === undefined });
   await queries.invalidateQueries({ queryKey });
 }
-
-/** What a reading of a pack puts out of date: every verdict. */
-export const STALE_AFTER_READING = { stale: [["larder"], ["analyse"], ["adapt"], ["mend"], ["family"], ["card"]] };
 
 /** An id chosen here, so that what is sent twice is kept once. */
 export function freshId(): string {

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { api, got } from "../api/client";
-import { allergen } from "./format";
+import { useWrite } from "../api/write";
+import { allergen } from "../pure/format";
 import { knownReader, rememberReader } from "./reader";
-import { useTell } from "./told";
-import { STALE_AFTER_READING, useWrite } from "./write";
+import { useTell } from "./Toast";
 
 const OUTRIGHT: Record<string, string> = {
   certified_gluten_free: "certified gluten-free",
@@ -16,10 +16,9 @@ export function PackSays({ ingredient, says }: { ingredient: string; says: strin
   const [by, setBy] = useState(knownReader);
   const [named, setNamed] = useState(by !== "");
   const tell = useTell();
-  const back = useWrite(
-    (id_: string) => got(api.DELETE("/api/readings/{id_}", { params: { path: { id_ } } })),
-    STALE_AFTER_READING,
-  );
+  const back = useWrite((id_: string) => got(api.DELETE("/api/readings/{id_}", { params: { path: { id_ } } })), {
+    changes: "reading",
+  });
   const keep = useWrite(
     () =>
       got(
@@ -28,7 +27,7 @@ export function PackSays({ ingredient, says }: { ingredient: string; says: strin
         }),
       ),
     {
-      ...STALE_AFTER_READING,
+      changes: "reading",
       done: (kept) => {
         rememberReader(by.trim());
         setNamed(true);

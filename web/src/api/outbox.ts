@@ -1,11 +1,11 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { Answered } from "../../api/client";
+import type { Act as QueuedAct } from "../pure/queue";
+import type { Answered } from "./client";
 
 export type StoveEvent = Answered<"NewEvents">["events"][number];
 
-/** One thing that happened and that the server does not have yet. `n` is the order in which it happened on this device, in whatever tab;
- * `refused` is the server's reason where it would not take it. */
-export type Act = { n?: number; batch: string; event: StoveEvent; refused?: string };
+/** One thing that happened at the Stove and that the server does not have yet. */
+export type Act = QueuedAct<StoveEvent>;
 
 interface Schema extends DBSchema {
   acts: { key: number; value: Act };

@@ -1,9 +1,9 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, got } from "../api/client";
-import { useBench } from "../places/bench/BenchContext";
-import { Sheet } from "./Sheet";
+import { familyQuery, findQuery, shelfQuery, versionQuery } from "../api/queries";
+import { Sheet } from "../kit/Sheet";
+import { useBench } from "./BenchContext";
 
 type Entry = { key: string; kind: string; name: string; beside: string; act: () => void };
 
@@ -13,25 +13,16 @@ export function Find({ onClose, only }: { onClose: () => void; only?: "batter" }
   const [at, setAt] = useState(0);
   const [waits, setWaits] = useState(false);
   const go = useNavigate();
+  const queries = useQueryClient();
   const bench = useBench();
   const asked = text.trim();
-  const found = useQuery({
-    queryKey: ["find", asked],
-    queryFn: ({ signal }) => got(api.GET("/api/find", { params: { query: { q: asked } }, signal })),
-    enabled: asked !== "",
-    placeholderData: keepPreviousData,
-  });
-  const recent = useQuery({
-    queryKey: ["book", "recent"],
-    queryFn: () => got(api.GET("/api/book", { params: { query: { limit: 12 } } })),
-    enabled: asked === "",
-  });
+  const found = useQuery(findQuery(asked));
+  const recent = useQuery({ ...shelfQuery({ limit: 12 }), enabled: asked === "" });
 
   async function openBatter(id: string) {
     if (!only) return go(`/book/${id}`);
-    const family = await got(api.GET("/api/batters/{batter_id}", { params: { path: { batter_id: id } } }));
-    const last = family.versions[0]!;
-    bench.open(await got(api.GET("/api/versions/{version_id}", { params: { path: { version_id: last.id } } })));
+    const family = await queries.fetchQuery(familyQuery(id));
+    bench.open(await queries.fetchQuery(versionQuery(family.versions[0]!.id)));
     go("/bench");
   }
   const actions: Entry[] = [

@@ -1,9 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useReducer } from "react";
-import { api, got, type Start, type Version } from "../../api/client";
-import { setDecimal } from "../../parts/format";
-import { type Act, type BenchState, fromStart, type History, history, move } from "./state";
-import { useDraft } from "./useBench";
+import type { Start, Version } from "../api/client";
+import { startQuery } from "../api/queries";
+import { Button } from "../kit/Button";
+import { NumbersProvider } from "../kit/numbers";
+import { type Act, type BenchState, fromStart, type History, history, move } from "../pure/bench";
+import { numbersFor } from "../pure/format";
+import { useDraft } from "./adapting";
 
 type Held = {
   start: Start;
@@ -27,20 +30,15 @@ export function useBench(): Held {
 }
 
 export function BenchProvider({ children }: { children: ReactNode }) {
-  const start = useQuery({
-    queryKey: ["start"],
-    queryFn: () => got(api.GET("/api/start")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const start = useQuery(startQuery);
   const opening = useMemo(() => (start.data ? sitting(fromStart(start.data)) : null), [start.data]);
-  if (start.data) setDecimal(start.data.decimal);
   if (start.isError) {
     return (
       <main className="mx-auto max-w-xl p-10 text-lg">
         <p role="alert">{start.error.message}</p>
-        <button type="button" className="btn btn-accent mt-4 min-h-11" onClick={() => start.refetch()}>
+        <Button kind="strong" className="mt-4" onClick={() => start.refetch()}>
           Ask again
-        </button>
+        </Button>
       </main>
     );
   }
@@ -84,7 +82,12 @@ function Laid({ start, opening, children }: { start: Start; opening: History; ch
     }),
     [start, h, lost],
   );
-  return <Bench.Provider value={held}>{children}</Bench.Provider>;
+  const numbers = useMemo(() => numbersFor(start.decimal), [start.decimal]);
+  return (
+    <Bench.Provider value={held}>
+      <NumbersProvider value={numbers}>{children}</NumbersProvider>
+    </Bench.Provider>
+  );
 }
 
 /** The sitting of this tab, where it ends in what the server has as the draft; else a new one. */

@@ -1,16 +1,19 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
+import { stoveQuery } from "../api/queries";
+import type { BatchView } from "../api/queue";
+import { Button } from "../kit/Button";
+import { Mark } from "../kit/Mark";
+import { useNow } from "../kit/moment";
+import { span } from "../pure/clock";
 import { chime, setSound, soundOn } from "./chime";
-import { span, useNow } from "./clock";
-import { Mark } from "./Mark";
-import type { BatchView } from "./queue";
-import { useStove } from "./useBatch";
 
 type Timer = BatchView["timers"][number] & { batch: string; mark: number; whose: string };
 
 /** The clocks of every batch under way, the next due first; those that are due stand out, and sound where that is wished. */
 export function Timers({ view }: { view?: BatchView }) {
-  const stove = useStove(view ? false : 20_000);
+  const stove = useQuery({ ...stoveQuery, refetchInterval: view ? false : 20_000 });
   const moment = useNow(250);
   const others: Timer[] = (stove.data?.batches ?? [])
     .filter((b) => b.id !== view?.id)
@@ -44,17 +47,16 @@ export function Timers({ view }: { view?: BatchView }) {
       <span role="alert" className="sr-only">
         {due.map((t) => `${t.whose} ${t.label}: due`).join(". ")}
       </span>
-      <button
-        type="button"
-        aria-pressed={sounds}
-        className="ml-auto min-h-11 shrink-0 rounded-field border border-base-300 px-3"
+      <Button
+        pressed={sounds}
+        className="ml-auto shrink-0"
         onClick={() => {
           setSound(!sounds);
           setSounds(!sounds);
         }}
       >
         {sounds ? "Sound is on" : "Sound is off"}
-      </button>
+      </Button>
     </section>
   );
 }

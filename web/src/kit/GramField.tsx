@@ -1,10 +1,12 @@
 import { useState } from "react";
-import { grams, readGrams } from "./format";
+import { readGrams } from "../pure/format";
+import { useNumbers } from "./numbers";
 
 type Props = { value: number; label: string; side: "iron" | "berry"; onChange: (grams: number) => void };
 
 /** Grams to type over. Each key that leaves a good number is passed on at once; a bad one is told at the field and changes nothing. */
 export function GramField({ value, label, side, onChange }: Props) {
+  const { grams } = useNumbers();
   const [typed, setTyped] = useState<string | null>(null);
   const read = typed === null ? null : readGrams(typed);
   const problem = read && "problem" in read ? read.problem : null;

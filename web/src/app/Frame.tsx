@@ -2,11 +2,11 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { api, got } from "../api/client";
-import { Timers } from "../places/stove/Timers";
+import { Sheet } from "../kit/Sheet";
 import { Find } from "./Find";
 import { KEYS, useKeys } from "./keys";
 import { useLost } from "./lost";
-import { Sheet } from "./Sheet";
+import { Timers } from "./Timers";
 
 const PLACES = [
   { to: "/bench", label: "Bench", key: "b", path: "M3 8h18M6 8v11M18 8v11M8 8c0-3 2-5 4-5s4 2 4 5" },

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useRef } from "react";
+import { Button } from "./Button";
 
 /** A dialog that opens over the bench and gives the focus back when it closes. The focus starts at what is marked `data-first`. */
 export function Sheet({
@@ -30,9 +31,9 @@ export function Sheet({
       <div className="p-5">
         <header className="mb-3 flex items-start justify-between gap-4">
           <h2 className="text-2xl font-bold">{title}</h2>
-          <button type="button" className="btn btn-ghost min-h-11" onClick={() => dialog.current?.close()}>
+          <Button kind="ghost" onClick={() => dialog.current?.close()}>
             Close
-          </button>
+          </Button>
         </header>
         {children}
       </div>

@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useCallback, useContext, useMemo, useRef, useState } from "react";
+import { Button } from "./Button";
 
 type Said = { text: string; undo?: () => void };
 const Told = createContext<(text: string, undo?: () => void) => void>(() => {});
@@ -28,16 +29,15 @@ export function ToldProvider({ children }: { children: ReactNode }) {
           <p className="pointer-events-auto flex items-center gap-4 rounded-field bg-neutral px-4 py-2 text-neutral-content shadow-lg">
             {said.text}
             {said.undo && (
-              <button
-                type="button"
-                className="min-h-11 px-2 font-semibold underline underline-offset-4"
+              <Button
+                kind="link"
                 onClick={() => {
                   said.undo?.();
                   setSaid(null);
                 }}
               >
                 Undo
-              </button>
+              </Button>
             )}
           </p>
         )}

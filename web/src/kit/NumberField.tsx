@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { places, readNumber } from "./format";
+import { readNumber } from "../pure/format";
+import { useNumbers } from "./numbers";
 
 type Props = {
   label: string;
@@ -30,6 +31,7 @@ export function NumberField({
   placeholder,
   onChange,
 }: Props) {
+  const { places } = useNumbers();
   const [typed, setTyped] = useState<string | null>(null);
   const problem = typed === null ? "" : fault(typed, min, max, required);
   const pass = (text: string) => {

@@ -1,10 +1,11 @@
 import type { Ledger } from "../api/client";
-import { figure } from "./format";
+import { useNumbers } from "./numbers";
 
 type Props = { before: Ledger; after: Ledger | undefined; onOpen?: () => void };
 
 /** One balance: the band in which the form works, a peg for what was, a boat for what will be, and its uncertainty. */
 export function Track({ before, after, onOpen }: Props) {
+  const { figure } = useNumbers();
   const now = after ?? before;
   const values = [before.mark, after?.mark, after?.low, after?.high, before.low, before.high].filter(
     (v) => v !== null && v !== undefined,

@@ -1,5 +1,5 @@
 import type { BatterView, Ledger } from "../api/client";
-import { figure } from "./format";
+import { useNumbers } from "./numbers";
 import { Sheet } from "./Sheet";
 
 const PARTS: Record<string, string> = {
@@ -26,6 +26,7 @@ export function LedgerSheet({ ledgerKey, before, after, onClose }: Props) {
 }
 
 function Part({ title, ledger, side }: { title: string; ledger: Ledger; side: string }) {
+  const { figure, places } = useNumbers();
   return (
     <section className="mb-5">
       <h3 className={`mb-1 font-semibold ${side}`}>
@@ -51,9 +52,7 @@ function Part({ title, ledger, side }: { title: string; ledger: Ledger; side: st
           {ledger.contributions.map((c) => (
             <tr key={`${c.line}-${c.part}`} className="border-b border-base-300/60 align-top">
               <td className="py-1 pr-2">{c.name}</td>
-              <td className="figure py-1 pr-3 text-right">
-                {Math.abs(c.amount) < 10 ? c.amount.toFixed(2) : c.amount.toFixed(0)}
-              </td>
+              <td className="figure py-1 pr-3 text-right">{places(c.amount, Math.abs(c.amount) < 10 ? 2 : 0)}</td>
               <td className="py-1 pr-2">
                 {c.part && PARTS[c.part] && <b>{PARTS[c.part]}: </b>}
                 {c.rule}

@@ -1,13 +1,15 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Batter, Problem } from "../api/client";
+import { outOfDate } from "../api/write";
 import { type Imported, imported, LARGEST } from "./importing";
+import { useNumbers } from "./numbers";
 import { Sheet } from "./Sheet";
 import { type Measures, SourceMeasures } from "./SourceMeasures";
-import { outOfDate } from "./write";
 
 /** Read a recipe file: what was found is laid out to be looked at; nothing is saved before it was. */
 export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Batter) => void; onClose: () => void }) {
+  const { whole } = useNumbers();
   const queries = useQueryClient();
   const [over, setOver] = useState(false);
   const [measures, setMeasures] = useState<Measures>({});
@@ -16,7 +18,7 @@ export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Ba
     mutationFn: async (file: File): Promise<Imported> => {
       if (file.size > LARGEST) {
         throw new Problem(
-          `“${file.name}” has ${(file.size / 1e6).toFixed(0)} MB: that is no recipe (10 MB at most). Nothing was changed.`,
+          `“${file.name}” has ${whole(file.size / 1e6)} MB: that is no recipe (10 MB at most). Nothing was changed.`,
           413,
         );
       }

@@ -1,5 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import type { Batter } from "../api/client";
-import { useBench } from "../places/bench/BenchContext";
+import { startQuery } from "../api/queries";
 
 export type Measures = Pick<Batter, "cup_ml" | "tbsp_ml">;
 
@@ -10,7 +11,7 @@ export function sizes({ cup_ml, tbsp_ml }: Measures): Measures {
 
 /** The cup and table spoon in which a batter was written, where they were not the kitchen's. */
 export function SourceMeasures({ value, onChange }: { value: Measures; onChange: (measures: Measures) => void }) {
-  const { sources } = useBench().start;
+  const sources = useQuery(startQuery).data?.sources ?? [];
   const chosen = sources.findIndex((s) => s.cup_ml === value.cup_ml && s.tbsp_ml === value.tbsp_ml);
   return (
     <label>

@@ -1,4 +1,4 @@
-import type { Batter, BatterLine, Start, Version, Wishes } from "../../api/client";
+import type { Batter, BatterLine, Start, Version, Wishes } from "../api/client";
 
 /** What is wished besides the diets. */
 export type Wish = {
@@ -271,4 +271,38 @@ function field(act: Act): string {
   if (act.type === "baseGrams") return `base ${act.line}`;
   if (act.type === "madeGrams") return `made ${act.ingredient}`;
   return act.type === "servings" ? "servings" : "";
+}
+
+/** Whether anything is wished that an answer could give. */
+export function isAsked({ diets, wish, base }: Pick<BenchState, "base" | "diets" | "wish">): boolean {
+  return base.lines.length > 0 && (diets.length > 0 || JSON.stringify(wish) !== JSON.stringify(NO_WISH));
+}
+
+/** What is asked of the server for a bench, and whether there is anything to ask; known by the objects it is made of. */
+export function wantedOf({ base, diets, wish }: Pick<BenchState, "base" | "diets" | "wish">) {
+  const { maxCost, larderOnly, ...rest } = wish;
+  return {
+    asked: isAsked({ base, diets, wish }),
+    wanted: {
+      batter: base,
+      wishes: { ...rest, max_cost: maxCost, diets },
+      larder_only: larderOnly,
+      of: [base, diets, wish],
+    },
+  };
+}
+
+/** The chosen answer with what was swapped and typed over it; null where nothing was. */
+export function madeBatter(answer: Batter, made: Record<string, number>, swaps: Record<string, Swap>): Batter | null {
+  if (Object.keys(made).length === 0 && Object.keys(swaps).length === 0) return null;
+  return {
+    ...answer,
+    lines: answer.lines.map((line) => {
+      const swap = line.ingredient ? swaps[line.ingredient] : undefined;
+      const now = swap
+        ? { ...weighed(line, swap.grams, swap.name), ingredient: swap.id, states: [], confidence: "medium" as const }
+        : line;
+      return now.ingredient && now.ingredient in made ? weighed(now, made[now.ingredient]!) : now;
+    }),
+  };
 }

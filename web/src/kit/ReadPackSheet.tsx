@@ -1,38 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "../api/client";
+import { ingredientQuery } from "../api/queries";
+import { useWrite } from "../api/write";
+import { Button } from "./Button";
+import { useLists } from "./lists";
 import { knownReader, rememberReader } from "./reader";
 import { Sheet } from "./Sheet";
-import { useTell } from "./told";
-import { STALE_AFTER_READING, useWrite } from "./write";
-
-const LISTED = [
-  "wheat",
-  "rye",
-  "barley",
-  "oats",
-  "milk",
-  "egg",
-  "soy",
-  "peanut",
-  "tree_nut",
-  "sesame",
-  "lupin",
-  "mustard",
-  "celery",
-  "sulphite",
-  "coconut",
-  "fish",
-  "crustacean",
-  "mollusc",
-];
+import { Tick } from "./Tick";
+import { useTell } from "./Toast";
 
 /** What someone reads on a pack: who, when, which pack, and what it says. It stands for that pack until another is in use. */
 export function ReadPackSheet({ id, name, onClose }: { id: string; name: string; onClose: () => void }) {
-  const known = useQuery({
-    queryKey: ["larder", "one", id],
-    queryFn: () => got(api.GET("/api/larder/{id_}", { params: { path: { id_: id } } })),
-  });
+  const known = useQuery(ingredientQuery(id));
   const tell = useTell();
   const [by, setBy] = useState(knownReader);
   const [pack, setPack] = useState<string | null>(null);
@@ -43,7 +23,7 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
   const [noSugar, setNoSugar] = useState(false);
   const back = useWrite(
     (reading: string) => got(api.DELETE("/api/readings/{id_}", { params: { path: { id_: reading } } })),
-    STALE_AFTER_READING,
+    { changes: "reading" },
   );
   const keep = useWrite(
     () =>
@@ -67,7 +47,7 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
         }),
       ),
     {
-      ...STALE_AFTER_READING,
+      changes: "reading",
       done: (out) => {
         rememberReader(by.trim());
         tell(`Read and kept for ${out.reading.pack}.`, () => back.mutate(out.id));
@@ -123,19 +103,20 @@ export function ReadPackSheet({ id, name, onClose }: { id: string; name: string;
             {keep.error.message}
           </p>
         )}
-        <button type="submit" className="btn btn-accent min-h-11 px-6 text-base" disabled={keep.isPending}>
+        <Button type="submit" kind="strong" disabled={keep.isPending}>
           {keep.isPending ? "Keeping…" : "That is what it says"}
-        </button>
+        </Button>
       </form>
     </Sheet>
   );
 }
 
 function Ticks({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (list: string[]) => void }) {
+  const { allergens } = useLists();
   return (
     <fieldset className="mb-3 flex flex-wrap gap-x-4 gap-y-0.5">
       <legend className="mb-1 font-semibold">{legend}</legend>
-      {LISTED.map((a) => (
+      {allergens.map((a) => (
         <Tick
           key={a}
           label={a.replaceAll("_", " ")}
@@ -146,19 +127,3 @@ function Ticks({ legend, chosen, onChange }: { legend: string; chosen: string[];
     </fieldset>
   );
 }
-
-export function Tick({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) {
-  return (
-    <label className="flex min-h-9 items-center gap-2 pointer-coarse:min-h-11">
-      <input
-        type="checkbox"
-        className="checkbox checkbox-sm"
-        checked={on}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      {label}
-    </label>
-  );
-}
-
-export { LISTED };

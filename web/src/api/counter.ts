@@ -1,16 +1,14 @@
 import { useEffect, useSyncExternalStore } from "react";
-import { type Answered, api, got } from "../../api/client";
-import { heardTime } from "./clock";
+import { Store } from "../pure/store";
+import { type Answered, api, clock, got } from "./client";
 
 export type Beat = Answered<"Beat">;
 
-const listeners = new Set<() => void>();
-let beat: Beat | null = null;
+const beat = new Store<Beat | null>(null);
 
 function heard(next: Beat | null): void {
-  beat = next;
-  if (next) heardTime(next.now);
-  for (const listener of listeners) listener();
+  if (next) clock.heard(next.now);
+  beat.set(next);
 }
 
 /** The counter, live: the scale, the surface and the number of events of each batch. One stream a tab, for the batch in sight. */
@@ -33,11 +31,5 @@ export function useCounter(batch: string | undefined): void {
 
 /** The last message of the counter; null while nothing is heard. */
 export function useBeat(): Beat | null {
-  return useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener);
-      return () => listeners.delete(listener);
-    },
-    () => beat,
-  );
+  return useSyncExternalStore(beat.watch, beat.get);
 }
