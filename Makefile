@@ -68,6 +68,7 @@ clean:
 	@$(NODE) cd web && npm ci --no-audit --no-fund --loglevel=error
 	@touch $@
 
-.stamps/web: .stamps/node $(WEB)
-	@$(NODE) cd web && npx --no-install vite build --logLevel warn
+# The pages, and what works without a screen as one script for the tests.
+.stamps/web: .stamps/node $(WEB) web/vite.pure.ts
+	@$(NODE) cd web && npx --no-install vite build --logLevel warn && npx --no-install vite build --config vite.pure.ts --logLevel warn
 	@touch $@

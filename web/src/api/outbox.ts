@@ -1,11 +1,11 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { Act as QueuedAct } from "../pure/queue";
+import type { Queued } from "../pure/queue";
 import type { Answered } from "./client";
 
 export type StoveEvent = Answered<"NewEvents">["events"][number];
 
 /** One thing that happened at the Stove and that the server does not have yet. */
-export type Act = QueuedAct<StoveEvent>;
+export type Act = Queued<StoveEvent>;
 
 interface Schema extends DBSchema {
   acts: { key: number; value: Act };

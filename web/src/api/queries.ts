@@ -1,4 +1,4 @@
-import { keepPreviousData, type QueryKey, queryOptions } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { idOf } from "../pure/identity";
 import { type Answered, api, type Batter, clock, got, type Wishes } from "./client";
 
@@ -209,29 +209,3 @@ export const heatChartQuery = (batch: string, ...of: unknown[]) =>
   });
 
 export const devicesQuery = queryOptions({ queryKey: ["devices"], queryFn: () => got(api.GET("/api/devices")) });
-
-// ---- what a change makes stale
-
-const JUDGED = ["analyse", "adapt", "mend", "choices", "book", "family", "card", "batch"];
-
-/** What is out of date after a change, by the first word of its key. Reading a pack changes every verdict, wherever one is shown. */
-const STALE = {
-  reading: ["larder", ...JUDGED],
-  item: ["larder", "start", "piece", "scale", ...JUDGED],
-  label: ["larder", "find", ...JUDGED],
-  diet: ["diets", "start", ...JUDGED],
-  profile: ["profile", "start", "larder", "scale", "piece", ...JUDGED],
-  learned: ["learned", "larder", "piece", ...JUDGED],
-  surface: ["batch", "piece", "card"],
-  book: ["book", "family", "find"],
-  batch: ["stove"],
-  words: ["words"],
-  copies: ["copies"],
-} satisfies Record<string, string[]>;
-
-export type Change = keyof typeof STALE;
-
-/** The keys that a change puts out of date. */
-export function staleAfter(change: Change): QueryKey[] {
-  return STALE[change].map((key) => [key]);
-}

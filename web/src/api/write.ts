@@ -1,6 +1,6 @@
 import { type QueryClient, type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
+import { type Change, staleAfter } from "../pure/stale";
 import { Problem } from "./client";
-import { type Change, staleAfter } from "./queries";
 
 /** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. What it
  * `changes` is asked for again. Writes of one `order` go out one after the other, as they were made. */

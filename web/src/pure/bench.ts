@@ -70,7 +70,7 @@ export type Act =
   | { type: "choose"; answer: number }
   | { type: "madeGrams"; ingredient: string; grams: number }
   | { type: "swap"; from: string; to: Swap }
-  | { type: "mend" }
+  | { type: "rebalance" }
   | { type: "mendBase"; batter: Batter }
   | { type: "flat" }
   | { type: "dropEdits" }
@@ -190,8 +190,8 @@ export function reduce(state: BenchState, act: Act): BenchState {
       return { ...state, made: { ...state.made, [act.ingredient]: act.grams }, touched: true };
     case "swap":
       return { ...state, swaps: { ...state.swaps, [act.from]: act.to }, touched: true };
-    case "mend":
-      return { ...state, wish: mended(state), ...FRESH };
+    case "rebalance":
+      return { ...state, wish: rebalanced(state), ...FRESH };
     case "mendBase":
       return { ...state, base: act.batter, ...FRESH };
     case "flat":
@@ -204,7 +204,7 @@ export function reduce(state: BenchState, act: Act): BenchState {
 }
 
 /** What was set by hand stays as it was set, and the rest is solved for again around it. */
-function mended(state: BenchState): Wish {
+function rebalanced(state: BenchState): Wish {
   const locked = { ...state.wish.locked, ...state.made };
   const bans = [...state.wish.bans];
   for (const [from, to] of Object.entries(state.swaps)) {

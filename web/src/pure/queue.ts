@@ -2,13 +2,13 @@ import { Store } from "./store";
 
 /** One thing that happened and that the server does not have yet. `n` is the order in which it was kept on this device, in whatever tab;
  * `refused` is the server's reason where it would not take it. */
-export type Act<E> = { n?: number; batch: string; event: E; refused?: string };
+export type Queued<E> = { n?: number; batch: string; event: E; refused?: string };
 
 /** Where acts are kept until the server has them: on disk, shared by the tabs of this device. Any of it may fail, and then acts live in
  * this tab alone. */
 export type Box<E> = {
-  all: () => Promise<Act<E>[]>;
-  keep: (acts: Act<E>[]) => Promise<void>;
+  all: () => Promise<Queued<E>[]>;
+  keep: (acts: Queued<E>[]) => Promise<void>;
   drop: (ids: string[]) => Promise<void>;
   refuse: (id: string, reason: string) => Promise<void>;
   again: (id: string) => Promise<void>;
@@ -33,7 +33,7 @@ const MOST_AT_ONCE = 200;
  * is refused is kept and shown, and the rest goes on. */
 export class Queue<E extends { id: string }> {
   /** What is kept, and after it what is on its way there. */
-  readonly acts = new Store<Act<E>[]>([]);
+  readonly acts = new Store<Queued<E>[]>([]);
   private callOff: () => void = () => {};
 
   constructor(private given: Given<E>) {}
@@ -80,19 +80,19 @@ export class Queue<E extends { id: string }> {
   }
 
   /** Send a refused act once more. */
-  async sendAgain(act: Act<E>): Promise<void> {
+  async sendAgain(act: Queued<E>): Promise<void> {
     await this.given.box.again(act.event.id).catch(() => {});
     this.acts.set(this.acts.get().map((a) => (a.event.id === act.event.id ? { ...a, refused: undefined } : a)));
     await this.flush();
   }
 
   /** Take a refused act away: someone has seen it. */
-  async letGo(act: Act<E>): Promise<void> {
+  async letGo(act: Queued<E>): Promise<void> {
     await this.done([act]);
   }
 
   /** Events of one batch together, in their order; where that is refused, one by one. False where the server cannot be reached. */
-  private async deliver(batch: string, group: Act<E>[]): Promise<boolean> {
+  private async deliver(batch: string, group: Queued<E>[]): Promise<boolean> {
     const outcome = await this.given.post(
       batch,
       group.map((a) => a.event),
@@ -110,13 +110,13 @@ export class Queue<E extends { id: string }> {
     return true;
   }
 
-  private async done(group: Act<E>[]): Promise<void> {
+  private async done(group: Queued<E>[]): Promise<void> {
     const gone = new Set(group.map((a) => a.event.id));
     await this.given.box.drop([...gone]).catch(() => {});
     this.acts.set(this.acts.get().filter((a) => !gone.has(a.event.id)));
   }
 
-  private async refused(act: Act<E>, reason: string): Promise<void> {
+  private async refused(act: Queued<E>, reason: string): Promise<void> {
     await this.given.box.refuse(act.event.id, reason).catch(() => {});
     this.acts.set(this.acts.get().map((a) => (a.event.id === act.event.id ? { ...a, refused: reason } : a)));
   }

@@ -87,7 +87,7 @@ export function Bench() {
     "ctrl+y": redo,
     s: () => !empty && setOpen({ what: "save" }),
     c: () => !empty && go("/card"),
-    m: () => edited && act({ type: "mend" }),
+    m: () => edited && act({ type: "rebalance" }),
     v: () => count > 1 && setOpen({ what: "compare" }),
     ...Object.fromEntries([1, 2, 3, 4, 5].map((n) => [`${n}`, () => touchSlot(slots[n - 1])])),
   });
@@ -236,7 +236,7 @@ export function Bench() {
               >
                 {edited && (
                   <>
-                    <Button kind="link" onClick={() => act({ type: "mend" })}>
+                    <Button kind="link" onClick={() => act({ type: "rebalance" })}>
                       mend the rest
                     </Button>
                     <Button kind="link" onClick={() => act({ type: "dropEdits" })}>

@@ -1,0 +1,11 @@
+/** All that works without a screen, in one piece: so it is tested, from outside, in the browser it runs in. */
+export * from "./bench";
+export * from "./cardType";
+export * from "./clock";
+export * from "./family";
+export * from "./format";
+export * from "./identity";
+export * from "./queue";
+export * from "./ribbons";
+export * from "./stale";
+export * from "./store";

@@ -1,0 +1,23 @@
+const JUDGED = ["analyse", "adapt", "mend", "choices", "book", "family", "card", "batch"];
+
+/** What is out of date after a change, by the first word of its key. Reading a pack changes every verdict, wherever one is shown. */
+const STALE = {
+  reading: ["larder", ...JUDGED],
+  item: ["larder", "start", "piece", "scale", ...JUDGED],
+  label: ["larder", "find", ...JUDGED],
+  diet: ["diets", "start", ...JUDGED],
+  profile: ["profile", "start", "larder", "scale", "piece", ...JUDGED],
+  learned: ["learned", "larder", "piece", ...JUDGED],
+  surface: ["batch", "piece", "card"],
+  book: ["book", "family", "find"],
+  batch: ["stove"],
+  words: ["words"],
+  copies: ["copies"],
+} satisfies Record<string, string[]>;
+
+export type Change = keyof typeof STALE;
+
+/** The keys that a change puts out of date, each by its first word. */
+export function staleAfter(change: Change): string[][] {
+  return STALE[change].map((key) => [key]);
+}
