@@ -10,7 +10,7 @@ from mutabilis.store.database import Database
 
 @pytest.fixture
 def client(tmp_path, facts):
-    app = create_app(facts, Database(tmp_path / "book.sqlite3"))
+    app = create_app(facts, Database(tmp_path / "book.sqlite3"), minds_scale=False)
     fill(app.state.context.book, facts, app.state.context.larder)
     with TestClient(app, base_url="http://127.0.0.1") as client:
         yield client

@@ -11,8 +11,9 @@ import pytest
 
 from mutabilis.api.clock import Clock
 from mutabilis.api.context import Context
-from mutabilis.api.counter import Watcher, stream
+from mutabilis.api.counter import ScaleHand, Watcher, stream
 from mutabilis.core.heat.chart import heat_map
+from mutabilis.store.stove import Stove as StoveStore
 
 
 @pytest.fixture
@@ -40,6 +41,10 @@ class Counter:
         if status == 200:
             self.batch = response.json()
         return response.json()
+
+    def look(self):
+        self.batch = self.client.get(f"/api/stove/batches/{self.batch['id']}").json()
+        return self.batch
 
     def line(self, at=None):
         at = self.batch["current"] if at is None else at
@@ -315,3 +320,44 @@ def test_surfaces_are_the_kitchens_own(counter):
     away = counter.client.put("/api/surfaces", json={"surface": mine, "away": True}).json()
     assert mine["id"] not in {s["id"] for s in away}
     assert math.isclose(counter.client.get("/api/surfaces").json()[0]["usual_c"], away[0]["usual_c"])
+
+
+def test_a_pour_is_taken_with_no_screen_open_once_and_never_again_after_it_was_taken_back(counter):
+    """The server minds the scale: what stands within its tolerance is written down, whoever looks."""
+    counter.start()
+    touch = lambda act, grams=0: counter.client.post("/api/devices/scale", json={"act": act, "grams": grams})  # noqa: E731
+    hub, hand = counter.context.hub, ScaleHand(counter.context)
+    touch("pour", 412)
+    now = [hub.steady()]
+    hub.steady = lambda: now[0]
+
+    def wait(seconds):
+        taken = 0
+        for _ in range(int(seconds * 20)):
+            now[0] += 0.05
+            taken += hand.look()
+        return taken
+
+    assert wait(2) == 0  # nothing was tared, so nothing is counted
+    counter.say({"kind": "tared", "line": counter.batch["current"], "gross": 412})
+    x = counter.line()
+    touch("pour", x["missing"])
+    assert wait(3) == 0  # the weighing has not begun
+    counter.say({"kind": "went", "stage": "weigh"})
+    assert wait(1) == 1
+    counter.look()
+    taken = next(line for line in counter.batch["lines"] if line["at"] == x["at"])
+    assert taken["settled"] and taken["poured"] == pytest.approx(x["missing"], abs=1.5) and counter.batch["current"] != x["at"]
+    # A screen that saw the same pour names the same slot: it counts once.
+    counter.say({"kind": "poured", "line": x["at"], "slot": 0, "grams": x["missing"]})
+    assert next(line for line in counter.batch["lines"] if line["at"] == x["at"])["poured"] == taken["poured"]
+    counter.say({"kind": "undone", "event": counter.batch["undo"]})
+    assert wait(3) == 0 and not next(line for line in counter.batch["lines"] if line["at"] == x["at"])["settled"]
+
+
+def test_how_many_events_a_batch_has_is_known_after_a_restart(counter, tmp_path):
+    counter.start()
+    counter.say({"kind": "went", "stage": "weigh"})
+    known = counter.context.stove.counts
+    assert known[counter.batch["id"]] == counter.batch["count"] > 0
+    assert StoveStore(counter.context.database).counts == known

@@ -21,7 +21,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
-from . import bench, book, copies, counter, exchange, larder, stove
+from . import bench, book, copies, counter, devices, exchange, larder, stove
 from .context import Context
 from .guard import Guard
 
@@ -31,9 +31,14 @@ PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove")
 
 
 def create_app(
-    facts: AllFacts, database: Database, readings: Mapping[str, PackReading] | None = None, profile: Profile | None = None
+    facts: AllFacts,
+    database: Database,
+    readings: Mapping[str, PackReading] | None = None,
+    profile: Profile | None = None,
+    minds_scale: bool = True,
 ) -> FastAPI:
-    """The application over facts, a database, the pack readings and the profile that the kitchen's own files set."""
+    """The application over facts, a database, the pack readings and the profile that the kitchen's own files set. `minds_scale` False leaves
+    it to whoever drives it to look at the scale."""
     context = Context(facts, database, readings, profile)
 
     @asynccontextmanager
@@ -41,8 +46,11 @@ def create_app(
         """While it runs the book is folded in and copied now and then; at the end it is one file again."""
         ending = asyncio.Event()
         caring = asyncio.create_task(_care_for(database, ending))
+        minding = asyncio.create_task(_mind_scale(context, ending)) if minds_scale else None
         yield
         ending.set()
+        if minding is not None:
+            await minding
         await caring  # a copy that is being made is finished first
         await run_in_threadpool(database.close_all)
 
@@ -54,6 +62,7 @@ def create_app(
     app.include_router(exchange.router)
     app.include_router(stove.router)
     app.include_router(counter.router)
+    app.include_router(devices.router)
     app.include_router(copies.router)
     _errors(app)
     if (STATIC / "assets").is_dir():
@@ -74,6 +83,16 @@ async def _care_for(database: Database, ending: asyncio.Event) -> None:
         await run_in_threadpool(database.fold_in)
         with suppress(TimeoutError):
             await asyncio.wait_for(ending.wait(), FOLD_IN_S)
+
+
+async def _mind_scale(context: Context, ending: asyncio.Event) -> None:
+    """Look at the scale while a batch is weighed; what stands within its tolerance is taken."""
+    hand = counter.ScaleHand(context)
+    while not ending.is_set():
+        with suppress(StoreError, CannotBe, NotKnown):  # what cannot be written down now is told to whoever touches it next
+            await run_in_threadpool(hand.look)
+        with suppress(TimeoutError):
+            await asyncio.wait_for(ending.wait(), counter.LOOK_S)
 
 
 class _Hashed(StaticFiles):

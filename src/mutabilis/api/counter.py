@@ -1,97 +1,29 @@
 """The counter, live: the scale, the surface's thermometer and the label printer, their panel, and the stream of what they say."""
 
 import asyncio
+import hashlib
 import json
 from collections.abc import AsyncIterator
 from dataclasses import asdict, dataclass
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
-from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.book.versions import Id
 from mutabilis.core.errors import NotKnown
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.cooking import drift
+from mutabilis.core.stove.events import Poured
 from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
 
 from .context import PROBLEMS, Context, Here
+from .stove import happened
 from .stove_views import guided
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["stove"])
 BEAT_S, LOOK_S = 1.0, 0.05
-
-
-class ScaleAct(BaseModel):
-    """A touch on the panel of the simulated scale; `grams` for a pour or a knock."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    act: Literal["pour", "lift", "put_back", "tare", "clear", "unplug", "plug", "freeze", "thaw"]
-    grams: Annotated[float, Field(ge=-6000, le=6000, allow_inf_nan=False)] = 0.0
-
-
-class SurfaceAct(BaseModel):
-    """A touch on the panel of the simulated surface: how much it runs too hot [°C], and whether its thermometer is plugged in."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    off_by_c: Annotated[float, Field(ge=-80, le=80, allow_inf_nan=False)] = 0.0
-    plugged: bool = True
-
-
-class Panel(BaseModel):
-    """The simulated devices as their panel shows them."""
-
-    on_g: float
-    lifted: bool
-    plugged: bool
-    frozen: bool
-    off_by_c: float
-    surface_plugged: bool
-    labels_left: int
-    printed: tuple[tuple[str, ...], ...]
-
-
-def panel(here: Context) -> Panel:
-    """The simulated devices as they stand."""
-    s, t, p = here.hub.scale, here.hub.thermometer, here.hub.printer
-    return Panel(
-        on_g=s.on_g, lifted=s.lifted_g is not None, plugged=s.plugged, frozen=s.frozen, off_by_c=t.off_by_c, surface_plugged=t.plugged, labels_left=p.left,
-        printed=tuple(x.lines for x in p.printed),
-    )  # fmt: skip
-
-
-@router.get("/devices")
-def devices(here: Here) -> Panel:
-    """The simulated devices."""
-    return panel(here)
-
-
-@router.post("/devices/scale")
-def touch_scale(act: ScaleAct, here: Here) -> Panel:
-    """Touch the simulated scale."""
-    s = here.hub.scale
-    match act.act:
-        case "pour":
-            s.pour(act.grams)
-        case "unplug" | "plug":
-            s.plugged = act.act == "plug"
-        case "freeze" | "thaw":
-            s.frozen = act.act == "freeze"
-        case _:
-            {"lift": s.lift, "put_back": s.put_back, "tare": s.tare, "clear": s.clear}[act.act]()
-    here.stove.keep_device("scale", s.saved())
-    return panel(here)
-
-
-@router.post("/devices/surface")
-def touch_surface(act: SurfaceAct, here: Here) -> Panel:
-    """Touch the simulated surface."""
-    here.hub.thermometer.off_by_c, here.hub.thermometer.plugged = act.off_by_c, act.plugged
-    return panel(here)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -118,7 +50,7 @@ class Watcher:
         self.count = -1
         self.line: int | None = None
         self.slot, self.zero, self.missing, self.tolerance = 0, 0.0, 0.0, 1.0
-        self.known = self.auto = False
+        self.known = self.auto = self.weighs = self.held = False
         self.hot: tuple[Surface, float, float] | None = None
 
     def look(self) -> Beat:
@@ -162,9 +94,38 @@ class Watcher:
         self.line = line.at if line and line.by == "scale" else None
         self.known = g.state.zero is not None
         self.zero = g.state.zero or 0.0
+        self.weighs = s.stage == "weigh" and s.finished is None
         if line:
             self.slot, self.missing, self.tolerance = line.slot, line.missing, line.tolerance
-            self.auto = line.auto
+            self.auto, self.held = line.auto, line.held > 0
+
+
+class ScaleHand:
+    """Takes what stands within its tolerance on the scale, whether or not a screen is looking: the pour is written down, and the next line
+    follows. A screen that confirms the same pour names the same slot, so it counts once."""
+
+    def __init__(self, here: Context) -> None:
+        self.here = here
+        self.watcher: Watcher | None = None
+
+    def look(self) -> bool:
+        """Take what there is to take; whether anything was."""
+        batch = self.here.stove.weighing
+        if batch is None:
+            self.watcher = None
+            return False
+        if self.watcher is None or self.watcher.batch != batch:
+            self.watcher = Watcher(self.here, batch)
+        beat = self.watcher.look()
+        if not beat.inside or not self.watcher.weighs or beat.line is None or beat.pour.poured is None:
+            return False
+        told = f"{batch} {beat.line} {beat.slot}"
+        pour = Poured(
+            id=hashlib.sha256(told.encode()).hexdigest()[:16], at=self.here.clock.now(), line=beat.line, slot=beat.slot, grams=beat.pour.poured,
+            gross=beat.pour.gross, held=self.watcher.held,
+        )  # fmt: skip
+        happened(batch, (pour,), self.here)
+        return True
 
 
 @router.get(

@@ -25,7 +25,7 @@ from mutabilis.formats.card_pdf import Paper
 from mutabilis.store.stove import Closing, Logged
 
 from .context import PROBLEMS, Context, Here
-from .counter import Panel, panel
+from .devices import Panel, panel
 from .stove_views import BatchView, Brief, batch_view, brief, guided
 from .views import as_answer
 
@@ -140,20 +140,25 @@ def one(batch_id: str, here: Here) -> Response:
 @router.post("/stove/batches/{batch_id}/events", response_model=BatchView)
 def append(batch_id: str, new: NewEvents, here: Here) -> Response:
     """Append events; one that was sent before counts once. What happened cannot be later than now."""
-    now, started = here.clock.now(), here.stove.batch(batch_id).started
-    events = tuple(e.model_copy(update={"at": min(max(e.at, started - HOUR_S), now)}) for e in new.events)
-    for e in events:
+    for e in new.events:
         for target in e.targets if isinstance(e, Retargeted) else ():
             here.check_ingredient(target.ingredient)
+    return as_answer(batch_view(guided(happened(batch_id, new.events, here), here), here))
+
+
+def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
+    """Write down what happened to a batch and what follows from it by itself; the batch as it then is."""
+    now, started = here.clock.now(), here.stove.batch(batch_id).started
+    moved = tuple(e.model_copy(update={"at": min(max(e.at, started - HOUR_S), now)}) for e in events)
 
     def reckon(batch: Batch, fresh: Sequence[Event]) -> tuple[Sequence[Event], Closing | None]:
         follow = _follow(batch, fresh, here)
         g = guided(batch if not follow else batch.model_copy(update={"events": (*batch.events, *follow)}), here)
         return follow, _closing(g)
 
-    batch = here.stove.append(batch_id, events, now, reckon)
-    _tell_devices(batch, events, here)
-    return as_answer(batch_view(guided(batch, here), here))
+    batch = here.stove.append(batch_id, moved, now, reckon)
+    _tell_devices(batch, moved, here)
+    return batch
 
 
 def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:

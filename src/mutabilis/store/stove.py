@@ -57,13 +57,13 @@ _BATCH = "SELECT t.*, v.number, v.batter_id, b.name FROM batch AS t JOIN version
 
 
 class Stove:
-    """Batches over a database. `revision` counts what was learned or put on the stove; `counts` the events of the batches written here; `weighing` is
+    """Batches over a database. `revision` counts what was learned or put on the stove; `counts` the events of the batches under way; `weighing` is
     the batch that the scale counts for."""
 
     def __init__(self, database: Database) -> None:
         self._database = database
         self.revision = 0
-        self.counts: dict[str, int] = {}
+        self.counts = self._counted()
         self.weighing = self._on_the_scale()
 
     # ---- batches
@@ -141,6 +141,14 @@ class Stove:
         if closed:
             self.revision += 1
         return batch.model_copy(update={"finished": closing.finished if closing else None})
+
+    def _counted(self) -> dict[str, int]:
+        with self._database.read() as db:
+            rows = db.execute(
+                "SELECT t.id, count(e.id) AS n FROM batch AS t LEFT JOIN batch_event AS e ON e.batch_id = t.id"
+                " WHERE t.finished_at IS NULL GROUP BY t.id"
+            )
+            return {r["id"]: int(r["n"]) for r in rows}
 
     def _on_the_scale(self) -> str | None:
         """The batch under way that was last on the scale."""

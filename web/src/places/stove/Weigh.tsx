@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { useBeat } from "../../api/counter";
 import type { BatchView } from "../../api/queue";
 import { Acts, Button } from "../../kit/Button";
@@ -131,11 +131,6 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
     if (busy) return;
     say({ kind: "poured", line: line.at, slot: line.slot, by: line.by, done: true, held: line.held > 0, ...more });
   };
-  // The scale is an outside system: what stands within the tolerance is taken, and the next follows by itself.
-  const ready = own?.inside === true && view.zero !== null;
-  useEffect(() => {
-    if (ready && pour?.poured !== null && pour?.poured !== undefined) take({ grams: pour.poured, gross: pour.gross });
-  });
   const scale = line.by === "scale";
   if (scale && view.zero === null)
     return <Bowl line={line} gross={beat?.pour.gross ?? null} stands={beat?.pour.stands === true} />;
