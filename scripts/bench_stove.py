@@ -18,7 +18,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold
-from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.mending import Mender
 from mutabilis.data import load_facts
 from mutabilis.store.book import Book

@@ -14,7 +14,7 @@ from mutabilis.core.heat.surfaces import Surface, heat_words, on_plate, per_load
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.cooking import after_test
-from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.resting import lift_left, window
 from mutabilis.data import load_facts
 from tests.conftest import COCONUT, CREPE, RIDGE, WAFFLE

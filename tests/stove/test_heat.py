@@ -156,3 +156,21 @@ def test_a_deep_slab_takes_heat_through_its_face_as_the_half_space_does():
         xi, root = x / (2 * math.sqrt(ALPHA * t)), h * math.sqrt(ALPHA * t) / PIECE.conductivity
         exact = math.erfc(xi) - math.exp(h * x / PIECE.conductivity + root**2) * math.erfc(xi + root)
         assert (s.profiles[-1][at] - 20) / 75 == pytest.approx(exact, abs=0.02)
+
+
+def test_a_point_sets_by_the_heat_it_has_had_and_the_picture_says_so():
+    """The state of a frame follows the dose: raw until every point was safe, set once every point has had its seconds of heat; a point that has
+    set stays set, also where it cools after the turn."""
+    for form, mm in (("griddle", 14.0), ("crepe", 1.5), ("waffle", 13.0)):
+        piece = cook(HEAT, form, mm, HEAT.form[form].usual_c)
+        frames = piece.frames()
+        order = ["raw", "safe", "set"]
+        states = [order.index(f.state) for f in frames]
+        assert states == sorted(states) and states[0] == 0 and (states[-1] == 2) == (piece.done_s is not None)
+        assert all((f.state == "raw") == (piece.safe_s is None or f.at_s < piece.safe_s) for f in frames)
+        shares = [sum(f.has_set) for f in frames]
+        assert shares == sorted(shares) and shares[0] == 0 and len(frames[0].has_set) == len(frames[0].profile_c)
+        # Safe is below setting: no point of a raw piece's coldest has set, and a set point has been at least nearly as hot as set_c.
+        hottest = np.maximum.accumulate(np.array([f.profile_c for f in frames]), axis=0)
+        for f, most in zip(frames, hottest, strict=True):
+            assert all(m > HEAT.crumb.set_c - 4 * HEAT.crumb.set_z for m, on in zip(most, f.has_set, strict=True) if on)

@@ -15,7 +15,7 @@ from mutabilis.core.food.learning import Lesson, Normal, known, with_thirst
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold, in_bowl
-from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.judging import Belief, Seen, advise, believe, offset_prior, ways
 from mutabilis.data import load_facts
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN, RIDGE, WAFFLE

@@ -15,7 +15,7 @@ from mutabilis.core.food.learning import known, with_thirst
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.events import STAGES
-from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.judging import Belief
 from mutabilis.core.stove.mending import Mender
 from mutabilis.data import load_facts

@@ -17,7 +17,8 @@ from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
 from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold
-from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.guide.guide import Guide
+from mutabilis.core.stove.labels import labels
 from mutabilis.core.stove.mending import Mender, Offer
 from mutabilis.devices.label_printer import Label
 from mutabilis.formats import label_pdf
@@ -60,8 +61,6 @@ class PieceView:
     thickness_mm: float
     celsius: float
     set_c: float
-    safe_c: float
-    boils_c: float
     turn_s: float | None
     done_s: float | None
     golden_from: float
@@ -223,8 +222,6 @@ def piece(batch_id: str, here: Here) -> Response:
             thickness_mm=r.thickness_mm,
             celsius=r.celsius,
             set_c=f.crumb.set_c,
-            safe_c=f.crumb.safe_c,
-            boils_c=f.crumb.boils_c,
             turn_s=r.turn_s,
             done_s=r.done_s,
             golden_from=f.brown.golden[0],
@@ -257,24 +254,7 @@ def chart(batch_id: str, here: Here) -> Response:
 
 
 def _labels(batch: Batch, here: Context) -> tuple[tuple[str, ...], ...]:
-    g = guided(batch, here)
-    rows = {k.key: k for k in here.facts.stove.keep}
-    found = []
-    for kept in g.state.kept:
-        row = rows.get(kept.what)
-        if row is None:
-            continue
-        contains = ", ".join(x.replace("tree_nut:", "").replace("_", " ") for x in g.to_be.plate.contains)
-        may = ", ".join(x.replace("tree_nut:", "").replace("_", " ") for x in g.to_be.plate.may_contain)
-        unit = "pieces" if row.of == "pieces" else "g"
-        found.append(
-            (
-                batch.name, f"Made {_day(g.state.finished or g.now)} · use by {_day(kept.until)}", f"Contains: {contains or 'none of the listed allergens that is known'}",
-                *((f"May contain: {may}",) if may else ()), f"{kept.amount:.0f} {unit}, {row.label}. {row.back}",
-                "Known from the recipe and the packs as read; traces from the kitchen are not excluded.", *((f"For {batch.whom}",) if batch.whom else ()),
-            )
-        )  # fmt: skip
-    return tuple(found)
+    return labels(guided(batch, here), _day)
 
 
 def _day(seconds: float) -> str:

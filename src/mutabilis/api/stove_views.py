@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from mutabilis.core.diets.pack_questions import questions
-from mutabilis.core.diets.verdicts import Verdict, judge_ingredient, worst
+from mutabilis.core.diets.verdicts import Verdict, worst
 from mutabilis.core.food.learning import Lesson
+from mutabilis.core.heat.fats import Fat, fats_offered
 from mutabilis.core.heat.largest_piece import LargestPiece
 from mutabilis.core.heat.pieces import Piece
 from mutabilis.core.heat.surfaces import Surface
@@ -13,7 +14,7 @@ from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Run
 from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
 from mutabilis.core.stove.fold import Load
-from mutabilis.core.stove.guide import Guide
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.keeping import Keeping
 from mutabilis.core.stove.mending import Moved
 from mutabilis.core.stove.parts import Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
@@ -51,16 +52,6 @@ class GreaseOption:
 
     key: GreaseKey
     label: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Fat:
-    """A fat to grease with, and whether a guest's diet lets it pass."""
-
-    id: str
-    name: str
-    verdict: Verdict
-    smokes_c: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -281,16 +272,9 @@ def _cooking(g: Guide, here: Context) -> CookingView:
 
 
 def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:
-    """Fats to grease with: those in the Larder first; each judged for the guests, for the guest eats what is on the pan too."""
-    stock = set(here.in_stock())
-    found = []
-    for id_, c in g.facts.heat.smoke.items():
-        i = g.facts.ingredients[id_]
-        rules = [g.facts.diets[k] for k in g.batch.diets if k in g.facts.diets]
-        verdict = worst(judge_ingredient(i, rule, g.profile, here.readings.get(id_))[0] for rule in rules)
-        found.append(Fat(id=id_, name=i.short, verdict=verdict, smokes_c=c))
-    order: dict[Verdict, int] = {"fits": 0, "cannot_vouch": 1, "conflicts": 2}
-    return tuple(sorted(found, key=lambda f: (order[f.verdict], f.id not in stock, f.name)))
+    rules = [g.facts.diets[k] for k in g.batch.diets if k in g.facts.diets]
+    celsius = g.state.celsius or max((s.usual_c for s in g.surfaces), default=0.0)
+    return fats_offered(g.facts, rules, g.profile, here.readings, here.in_stock(), celsius)
 
 
 def _finishing(g: Guide) -> Finishing:

@@ -25,6 +25,7 @@ from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.diets.verdicts import Judged, Verdict, worst
 from mutabilis.core.food.ingredients import Confidence
 from mutabilis.core.food.kitchen_measures import measure
+from mutabilis.core.food.larder import to_buy
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.line_questions import Question, Reply, beside_of, questions_of
 from mutabilis.core.reading.own_names import called
@@ -219,8 +220,7 @@ def answer_view(x: Answer, base: Batter, diets: Sequence[str], here: Context, ki
 def _buy(x: Answer, base: Batter, here: Context) -> tuple[str, ...]:
     stock = here.larder_kept()
     at_hand = {*stock} if stock is not None else {"water", *(line.ingredient for line in base.lines)}
-    wanted = dict.fromkeys(line.ingredient for line in x.analysis.batter.lines if line.ingredient and line.ingredient not in at_hand)
-    return tuple(here.facts.ingredients[id_].short for id_ in wanted)
+    return tuple(here.facts.ingredients[id_].short for id_ in to_buy((line.ingredient for line in x.analysis.batter.lines), at_hand))
 
 
 def adaptation_view(x: Adaptation, diets: Sequence[str], here: Context) -> AdaptationView:

@@ -1,6 +1,6 @@
 """What a kitchen knows of its ingredients besides the shipped facts."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -81,3 +81,8 @@ def with_items(ingredients: Mapping[str, Ingredient], items: Iterable[Item]) -> 
 def prices(items: Iterable[Item]) -> dict[str, float]:
     """Price per kilogram by ingredient, where it is known."""
     return {item.ingredient: item.price_per_kg for item in items if item.price_per_kg is not None}
+
+
+def to_buy(wanted: Iterable[str | None], at_hand: Collection[str | None]) -> tuple[str, ...]:
+    """The ingredients wanted that are not at hand, each once, in their order."""
+    return tuple(dict.fromkeys(id_ for id_ in wanted if id_ and id_ not in at_hand))

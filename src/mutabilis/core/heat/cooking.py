@@ -3,7 +3,7 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 
@@ -14,6 +14,7 @@ from .conduction import CELL_M, Array, Conduction
 from .tables import Brown, Crumb, FormHeat, GreaseKey, HeatTables
 
 Verdict = Literal["works", "pale", "dark", "burnt", "raw"]
+State = Literal["raw", "safe", "set"]
 MOST_CELLS = 24
 FRAME_S = 2.0  # between two profiles that are kept for the picture
 KELVIN = 273.15
@@ -30,13 +31,29 @@ def browning_rate(brown: Brown, celsius: float) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Frame:
-    """The piece at one moment: seconds, temperatures from the bottom to the top of the piece as it was poured [°C], browning of the
-    first side and the second, and which is down."""
+    """The piece at one moment: seconds, temperatures from the bottom to the top of the piece as it was poured [°C], where it has set (by
+    the heat that it has had, not by the moment's), browning of the first side and the second, and which is down. `state`: of the whole of
+    it, "raw" until every point has been safe, then "safe", and "set" once every point has set as well."""
 
     at_s: float
     profile_c: tuple[float, ...]
+    has_set: tuple[bool, ...]
+    state: State
     first_brown: float
     second_brown: float
+    turned: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Kept:
+    """A moment as the reckoning has it, the under side first; turned over once the piece is."""
+
+    at: float
+    profile: Array
+    has_set: Any
+    state: State
+    first: float
+    second: float
     turned: bool
 
 
@@ -58,11 +75,11 @@ class Cooking:
     centre_c: float
     verdict: Verdict
     heat_balance: float
-    kept: tuple[tuple[float, Array, float, float, bool], ...] = field(repr=False, compare=False, default=())
+    kept: tuple[_Kept, ...] = field(repr=False, compare=False, default=())
 
     def frames(self, points: int = 25) -> tuple[Frame, ...]:
         """What was kept for the picture, each profile at so many points from the bottom to the top of the piece as it was poured."""
-        return tuple(_frame(at, profile, first, second, turned, points) for at, profile, first, second, turned in self.kept)
+        return tuple(_frame(x, points) for x in self.kept)
 
 
 def cook(
@@ -91,7 +108,13 @@ def cook(
     per_degree = np.log(10) / crumb.set_z
     first = second = at_safe = 0.0
     turn_s = safe_s = done_s = None
-    kept: list[tuple[float, Array, float, float, bool]] = [(0.0, body.at, 0.0, 0.0, False)]
+    kept = [_Kept(at=0.0, profile=body.at, has_set=dose >= crumb.set_s, state="raw", first=0.0, second=0.0, turned=False)]
+
+    def keep() -> None:
+        has_set = dose >= crumb.set_s
+        state: State = "raw" if most.min() < crumb.safe_c else "set" if has_set.all() else "safe"
+        kept.append(_Kept(at=at, profile=body.at, has_set=has_set, state=state, first=first, second=second, turned=turned))
+
     every = max(1, round(FRAME_S / step))
     at = 0.0
     for n in range(1, round(min(how.too_long_s * 2, 3600) / step) + 1):
@@ -111,7 +134,7 @@ def cook(
         if safe_s is None and most.min() >= crumb.safe_c:
             safe_s, at_safe = at, first
         if n % every == 0:
-            kept.append((at, body.at, first, second, turned))
+            keep()
         if not both and not turned:
             ready = at >= turn_at if turn_at is not None else high >= how.turn_top_c and first >= brown.turn
             if ready:
@@ -124,7 +147,7 @@ def cook(
         if browned and safe_s is not None and dose.min() >= crumb.set_s:
             done_s = at
             break
-    kept.append((at, body.at, first, second, turned))
+    keep()
     steam = body.steamed / wet
     account = abs(body.taken - body.stored - body.steamed) / max(abs(body.taken), 1e-9)
     verdict = _verdict(brown, how, done_s, safe_s, first, second)
@@ -134,12 +157,14 @@ def cook(
     )  # fmt: skip
 
 
-def _frame(at: float, profile: Array, first: float, second: float, turned: bool, points: int) -> Frame:
-    n = len(profile)
-    shown = np.interp(np.linspace(0, n - 1, points), np.arange(n), profile[::-1] if turned else profile)
+def _frame(x: _Kept, points: int) -> Frame:
+    at, n = np.linspace(0, len(x.profile) - 1, points), len(x.profile)
+    profile, has_set = (x.profile[::-1], x.has_set[::-1]) if x.turned else (x.profile, x.has_set)
+    shown = np.interp(at, np.arange(n), profile)
     return Frame(
-        at_s=at, profile_c=tuple(np.round(shown, 1).tolist()), first_brown=round(first, 3), second_brown=round(second, 3), turned=turned
-    )
+        at_s=x.at, profile_c=tuple(np.round(shown, 1).tolist()), has_set=tuple(has_set[np.round(at).astype(int)].tolist()), state=x.state,
+        first_brown=round(x.first, 3), second_brown=round(x.second, 3), turned=x.turned,
+    )  # fmt: skip
 
 
 def _verdict(brown: Brown, how: FormHeat, done_s: float | None, safe_s: float | None, first: float, second: float) -> Verdict:

@@ -178,7 +178,7 @@ def run(
 
 def chosen_too_long(reckoned: Cooking) -> float:
     """Where a piece is never done by the reckoning (too cold a surface), the time until it is at least safe, or ten minutes."""
-    return max(reckoned.safe_s or 0.0, reckoned.kept[-1][0] if reckoned.kept else 600.0)
+    return max(reckoned.safe_s or 0.0, reckoned.kept[-1].at if reckoned.kept else 600.0)
 
 
 def _care(state: State, off: list[Load], facts: StoveTables) -> str:

@@ -1,7 +1,7 @@
 """When the bowl is not as planned: too much was poured, there is none left, the eggs weigh otherwise. What can be done, and what each does
 to the balances; nothing is chosen here."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -74,7 +74,7 @@ class Mender:
             offers.append(self._raise(line.poured / line.target))
         if (one := self._correct(at)) is not None:
             offers.append(one)
-        return tuple(offers)
+        return _best_first(offers)
 
     def none_left(self, at: int) -> tuple[Offer, ...]:
         """The ways on where there is no more of line `at`: another thing in its place, solved around what is in the bowl, or without.
@@ -106,7 +106,7 @@ class Mender:
             offers.append(self._offer("instead", title[:1].upper() + title[1:], text, targets))
         gone = {at: Target(line=at, ingredient=line.ingredient, grams=line.poured)}
         offers.append(self._settled("without", "Without it", "The liquid is set right again; nothing takes its place.", gone))
-        return tuple(offers)
+        return _best_first(offers)
 
     def follow(self, at: int) -> tuple[Target, ...]:
         """The new target of the liquid once the eggs of line `at` were weighed, so that it flows as planned; () where nothing moves."""
@@ -235,6 +235,11 @@ class Mender:
                 targets[at] = Target(line=at, ingredient=id_, grams=round(grams, 3))
                 at += 1
         return targets
+
+
+def _best_first(offers: Sequence[Offer]) -> tuple[Offer, ...]:
+    """What keeps flow and lift before what keeps one of them, and that before what keeps neither."""
+    return tuple(sorted(offers, key=lambda o: -len(o.keeps)))
 
 
 def _thicken(portions: list[tuple[Ingredient, float]], at: int, tau: float, minutes: float) -> float | None:

@@ -16,9 +16,8 @@ export function ChooseSurface() {
   const [grease, setGrease] = useState<(typeof greases)[number]["key"]>("film");
   const [portion, setPortion] = useState<number | null>(null);
   const heat = celsius ?? option?.surface.usual_c ?? 185;
-  const fit = fats.find((f) => f.verdict === "fits" && (f.smokes_c ?? 999) > heat) ?? fats[0];
   const [fat, setFat] = useState<string | null>(null);
-  const chosenFat = fats.find((f) => f.id === (fat ?? fit?.id));
+  const chosenFat = fats.find((f) => f.id === (fat ?? fats[0]?.id));
   const [per, setPer] = useState<number | null>(null);
   if (!option)
     return (

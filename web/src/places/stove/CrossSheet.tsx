@@ -43,6 +43,8 @@ export default function CrossSheet({ onClose }: { onClose: () => void }) {
   );
 }
 
+const STATES = { raw: ", not safe yet", safe: ", safe, not set", set: ", safe and set" };
+
 function Cross({ piece }: { piece: Piece }) {
   const { places } = useNumbers();
   const { view } = useInHand();
@@ -62,7 +64,7 @@ function Cross({ piece }: { piece: Piece }) {
       <p className="text-lg">
         {places(piece.thickness_mm, 0)} mm at {places(piece.celsius, 0)} °C, {span(second)} after the pour
         {on && at === null ? ", now" : ""}: the coldest point is <b className="figure">{Math.round(least)} °C</b>
-        {least < piece.safe_c ? ", not safe yet" : least < piece.set_c ? ", safe, not set" : ", set"}.
+        {STATES[frame.state]}.
       </p>
       <svg
         viewBox={`0 0 ${WIDE + 120} ${HIGH + 34}`}
@@ -93,7 +95,7 @@ function Cross({ piece }: { piece: Piece }) {
             height={20}
             fill={crust(bottom(frame, flip), piece)}
           />
-          {edges(shown, piece.set_c).map((k) => (
+          {edges(flip ? frame.has_set : [...frame.has_set].reverse()).map((k) => (
             <line
               key={k}
               x1="0"
@@ -163,8 +165,8 @@ function crust(browning: number, piece: Piece): string {
 }
 
 /** Between which rows it changes from set to not set. */
-function edges(shown: number[], set: number): number[] {
-  return shown.flatMap((c, k) => (k > 0 && c >= set !== (shown[k - 1] ?? c) >= set ? [k] : []));
+function edges(set: boolean[]): number[] {
+  return set.flatMap((on, k) => (k > 0 && on !== set[k - 1] ? [k] : []));
 }
 
 const FILL: Record<string, string> = {

@@ -24,7 +24,6 @@ export function Offers({
   const { view } = useInHand();
   const { figure, grams } = useNumbers();
   const offers = useQuery(offersQuery(view.id, view.count, line.at, why));
-  const sorted = [...(offers.data ?? [])].sort((a, b) => b.keeps.length - a.keeps.length);
   return (
     <>
       <h3 className="text-3xl font-bold">
@@ -38,7 +37,7 @@ export function Offers({
       {offers.isPending && <p className="mt-4 text-xl">Working it out…</p>}
       {offers.isError && <p role="alert">{offers.error.message}</p>}
       <ul className="mt-4 grid gap-3">
-        {sorted.map((offer, n) => (
+        {offers.data?.map((offer, n) => (
           <li key={`${offer.key} ${offer.title}`} className="rounded-box bg-base-100 px-4 py-3">
             <div className="flex flex-wrap items-center gap-4">
               <div className="min-w-64 flex-1">

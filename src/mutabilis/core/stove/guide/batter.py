@@ -1,0 +1,63 @@
+"""A batch at a moment: its plan, its events, the batter that it will be."""
+
+from collections.abc import Mapping
+from functools import cached_property
+
+from ...analysis.analysis import Analysis, analyse
+from ...batter.batter import Batter
+from ...batter.bowl import Bowl
+from ...diets.packs import PackReading
+from ...food.kitchen_measures import measure
+from ...food.learning import Normal
+from ...measures.profile import Profile
+from ...recipe.method import Method, method
+from ..batch import Batch
+from ..facts import StoveFacts
+from ..fold import State, fold, will_be
+
+
+class InHand:
+    """A batch at a moment: its plan, its events, the batter that it will be."""
+
+    def __init__(
+        self, batch: Batch, now: float, facts: StoveFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
+        learned: Mapping[str, Mapping[str, Normal]] | None = None,
+    ) -> None:  # fmt: skip
+        self.batch, self.now, self.facts, self.profile, self.readings = batch, now, facts, profile, readings
+        self.learned = learned or {}
+        self.plan = batch.plan
+        self.state: State = fold(batch.plan, batch.events, batch.first_at)
+        self.with_scale = self.state.with_scale
+
+    @cached_property
+    def planned(self) -> Analysis:
+        """The plan, analysed for its guests."""
+        return self._analysed(self.plan)
+
+    @cached_property
+    def to_be(self) -> Analysis:
+        """The batter that it will be, analysed: what is in, and what is still to come."""
+        return self._analysed(will_be(self.plan, self.state, self.facts.ingredients))
+
+    @cached_property
+    def bowl(self) -> Bowl:
+        """The bowl that it will be."""
+        return self.to_be.bowl
+
+    def _analysed(self, batter: Batter) -> Analysis:
+        rules = {k: self.facts.diets[k] for k in self.batch.diets if k in self.facts.diets}
+        return analyse(batter, self.facts, self.profile, rules, self.readings)
+
+    @cached_property
+    def made(self) -> Method:
+        """The method of the batter that it will be."""
+        return method(self.to_be, self.facts, self.batch.order)
+
+    @cached_property
+    def plan_method(self) -> Method:
+        """The method of the plan."""
+        return method(self.planned, self.facts, self.batch.order)
+
+    def _measured(self, ingredient: str, grams: float) -> str:
+        """An amount in the kitchen's own measures; "" where it has none."""
+        return measure(self.facts.ingredients[ingredient], grams, self.profile)

@@ -1,0 +1,53 @@
+"""How it came out, what can be kept, and what it taught."""
+
+from functools import cached_property
+
+from ...food.learning import Lesson, Normal
+from ..keeping import Keeping, keeping
+from .clocks import Clocks
+
+GOOD_STARS = 4
+
+
+class Learning(Clocks):
+    """How it came out, what can be kept, and what it taught."""
+
+    @property
+    def good(self) -> bool:
+        """Whether it came out good: by the cook's stars, else where nothing was seen to be wrong."""
+        return self.state.stars >= GOOD_STARS if self.state.stars is not None else not self.state.faults
+
+    @cached_property
+    def keeping(self) -> tuple[Keeping, ...]:
+        """What can be kept, and until when."""
+        thirsty = any(p.ingredient.absorption_g_per_g >= 1.5 and p.grams > 0.1 * self.bowl.batter_g for p in self.bowl.portions)
+        return keeping(self.to_be, thirsty, self.now, self.facts.stove, self.facts.safety)
+
+    @cached_property
+    def lessons(self) -> tuple[Lesson, ...]:
+        """What this batch teaches: thirst, the offset of a test piece, the pace of its surface. Only what moved or grew surer by a twentieth."""
+        found = []
+        advice = self.judging.advice
+        thirst = self.learned.get("absorption", {})
+        for x in advice.learned if advice else ():
+            offset = x.subject == "piece_offset"
+            times = 1.0 if offset or x.subject not in thirst else thirst[x.subject].mean
+            if x.after.sd < 0.95 * x.before.sd or abs(x.after.mean - x.before.mean) > 0.2 * x.before.sd:
+                found.append(
+                    Lesson(
+                        kind="piece_offset" if offset else "absorption", subject=x.subject, batch=self.batch.id, before_mean=times * x.before.mean,
+                        before_sd=times * x.before.sd, after_mean=times * x.after.mean, after_sd=times * x.after.sd,
+                    )
+                )  # fmt: skip
+        c = self.state.chosen
+        if c is not None and any(load.turned or load.off for load in self.state.loads):
+            known = self.learned.get("pace", {}).get(c.surface.id)
+            before = known or Normal(mean=0.0, sd=self.facts.stove.time.pace_sd)
+            if self.pace.sd < before.sd or abs(self.pace.mean - before.mean) > 0.2 * before.sd:
+                found.append(
+                    Lesson(
+                        kind="pace", subject=c.surface.id, batch=self.batch.id, before_mean=before.mean, before_sd=before.sd, after_mean=self.pace.mean,
+                        after_sd=self.pace.sd,
+                    )
+                )  # fmt: skip
+        return tuple(found)

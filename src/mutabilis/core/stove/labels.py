@@ -1,0 +1,32 @@
+"""What stands on the label of what is kept."""
+
+from collections.abc import Callable
+
+from .guide.guide import Guide
+
+
+def labels(g: Guide, day: Callable[[float], str]) -> tuple[tuple[str, ...], ...]:
+    """A label for everything that was kept of a batch, line by line; `day` writes a moment [s since 1970] as this kitchen does. An allergen is
+    named whoever it is for, and nothing is called free of anything."""
+    rows = {k.key: k for k in g.facts.stove.keep}
+    contains, may = (", ".join(map(_plain, found)) for found in (g.to_be.plate.contains, g.to_be.plate.may_contain))
+    found = []
+    for kept in g.state.kept:
+        row = rows.get(kept.what)
+        if row is None:
+            continue
+        unit = "pieces" if row.of == "pieces" else "g"
+        found.append((
+            g.batch.name,
+            f"Made {day(g.state.finished or g.now)} · use by {day(kept.until)}",
+            f"Contains: {contains or 'none of the listed allergens that is known'}",
+            *((f"May contain: {may}",) if may else ()),
+            f"{kept.amount:.0f} {unit}, {row.label}. {row.back}",
+            "Known from the recipe and the packs as read; traces from the kitchen are not excluded.",
+            *((f"For {g.batch.whom}",) if g.batch.whom else ()),
+        ))  # fmt: skip
+    return tuple(found)
+
+
+def _plain(token: str) -> str:
+    return token.replace("tree_nut:", "").replace("_", " ")
