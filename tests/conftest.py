@@ -48,3 +48,12 @@ def analysed(facts: AllFacts, profile: Profile, batter: Callable[..., Batter]) -
         return analyse(batter(text, form, **more), facts, profile)
 
     return make
+
+
+@pytest.fixture(scope="session")
+def browser():
+    """One browser for all that needs one: pages, and what works without a screen."""
+    from tests.ui.house import chromium
+
+    with chromium() as one:
+        yield one

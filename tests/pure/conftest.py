@@ -4,8 +4,6 @@ from pathlib import Path
 
 import pytest
 
-from tests.ui.house import chromium
-
 SCRIPT = Path(__file__).parents[2] / "web/dist/pure.js"
 
 
@@ -21,17 +19,11 @@ class Pure:
 
 
 @pytest.fixture(scope="session")
-def chrome():
-    with chromium() as one:
-        yield one
-
-
-@pytest.fixture(scope="session")
-def pure_in(chrome):
+def pure_in(browser):
     """A way to it in a time zone."""
 
     def opened(zone="Europe/Berlin"):
-        page = chrome.new_context(timezone_id=zone, locale="en-GB").new_page()
+        page = browser.new_context(timezone_id=zone, locale="en-GB").new_page()
         page.add_script_tag(path=SCRIPT)
         return Pure(page)
 

@@ -3,16 +3,10 @@
 import pytest
 from playwright.sync_api import expect
 
-from .house import chromium, server
+from .house import server
 
 # A shared, noisy machine must not fail a test: what is waited for is the page, not the clock.
 expect.set_options(timeout=20_000)
-
-
-@pytest.fixture(scope="session")
-def browser():
-    with chromium() as one:
-        yield one
 
 
 @pytest.fixture

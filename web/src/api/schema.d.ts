@@ -1077,6 +1077,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stove/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stream
+         * @description The counter, live (server-sent events): a message whenever the scale or a batch has moved, and one each second.
+         */
+        get: operations["stream_api_stove_stream_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/devices": {
         parameters: {
             query?: never;
@@ -1131,26 +1151,6 @@ export interface paths {
          * @description Touch the simulated surface.
          */
         post: operations["touch_surface_api_devices_surface_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stove/stream": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Stream
-         * @description The counter, live (server-sent events): a message whenever the scale or a batch has moved, and one each second.
-         */
-        get: operations["stream_api_stove_stream_get"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2396,7 +2396,7 @@ export interface components {
         };
         /**
          * Fat
-         * @description A fat to grease with, and whether a guest's diet lets it pass.
+         * @description A fat to grease with, whether the guests' diets let it pass, and where it begins to smoke [°C].
          */
         Fat: {
             /** Id */
@@ -2538,14 +2538,22 @@ export interface components {
         };
         /**
          * Frame
-         * @description The piece at one moment: seconds, temperatures from the bottom to the top of the piece as it was poured [°C], browning of the
-         *     first side and the second, and which is down.
+         * @description The piece at one moment: seconds, temperatures from the bottom to the top of the piece as it was poured [°C], where it has set (by
+         *     the heat that it has had, not by the moment's), browning of the first side and the second, and which is down. `state`: of the whole of
+         *     it, "raw" until every point has been safe, then "safe", and "set" once every point has set as well.
          */
         Frame: {
             /** At S */
             at_s: number;
             /** Profile C */
             profile_c: number[];
+            /** Has Set */
+            has_set: boolean[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "raw" | "safe" | "set";
             /** First Brown */
             first_brown: number;
             /** Second Brown */
@@ -4003,10 +4011,6 @@ export interface components {
             celsius: number;
             /** Set C */
             set_c: number;
-            /** Safe C */
-            safe_c: number;
-            /** Boils C */
-            boils_c: number;
             /** Turn S */
             turn_s: number | null;
             /** Done S */
@@ -9389,6 +9393,73 @@ export interface operations {
             };
         };
     };
+    stream_api_stove_stream_get: {
+        parameters: {
+            query?: {
+                batch?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One such message after another, as server-sent events. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beat"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     devices_api_devices_get: {
         parameters: {
             query?: never;
@@ -9543,73 +9614,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Panel"];
-                };
-            };
-            /** @description The request could not be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Larger than a batter can be. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description An amount or a name cannot be used; nothing was changed. */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The book cannot be used just now; nothing was changed. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    stream_api_stove_stream_get: {
-        parameters: {
-            query?: {
-                batch?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description One such message after another, as server-sent events. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Beat"];
                 };
             };
             /** @description The request could not be read. */
