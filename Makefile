@@ -9,7 +9,7 @@ UV := uv==0.13.9
 NODE := source scripts/node.sh &&
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test check format lint bench shots types lock wheel setup clean
+.PHONY: demo test test-long coverage mutants check format lint bench shots types lock wheel setup clean
 .DEFAULT_GOAL := demo
 
 demo: setup
@@ -21,6 +21,21 @@ test: setup
 	@scripts/chromium.sh
 	$(BIN)/python -m pytest
 
+# The properties with ten times as many examples, others each time.
+test-long: setup
+	@scripts/chromium.sh
+	MUTABILIS_TESTS=long $(BIN)/python -m pytest
+
+# What the tests reach, line by line.
+coverage: setup
+	$(BIN)/coverage erase
+	$(BIN)/coverage run -m pytest -n 0 tests/core tests/stove tests/store tests/formats tests/api tests/test_cli.py tests/test_data.py
+	$(BIN)/coverage report --skip-covered --sort cover
+
+# Small faults put into the core, one at a time: does a test notice each?
+mutants: setup
+	$(BIN)/python -m scripts.mutants
+
 # Format, lint, types, import rules, facts, and the front end's types against the server's schema.
 check: setup
 	$(BIN)/ruff check .
@@ -28,6 +43,7 @@ check: setup
 	$(BIN)/mypy
 	$(BIN)/lint-imports
 	$(BIN)/python scripts/check_facts.py
+	$(BIN)/vulture
 	$(NODE) cd web && npm run --silent check
 	$(BIN)/python scripts/openapi.py web/openapi.json
 	$(NODE) cd web && npx --no-install openapi-typescript openapi.json --check --output src/api/schema.d.ts

@@ -1,5 +1,6 @@
 """What every test may ask for: the shipped facts, a plain kitchen, and a batter from a text."""
 
+import os
 from collections.abc import Callable
 
 import pytest
@@ -12,9 +13,11 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 
-# A cold solver or a busy machine must not fail a property; the same examples every time, so that a red run can be repeated.
+# A cold solver or a busy machine must not fail a property; the same examples every time, so that a red run can be repeated. The long way
+# (make test-long) tries ten times as many, others each time.
 settings.register_profile("here", deadline=None, max_examples=40, derandomize=True)
-settings.load_profile("here")
+settings.register_profile("long", deadline=None, max_examples=400)
+settings.load_profile(os.environ.get("MUTABILIS_TESTS", "here"))
 
 RIDGE = "160 g plain flour\n70 g rye flour\n270 g whole milk\n90 g plain yogurt\n2 eggs\n35 g butter\n22 g brown sugar\n10 g baking powder\n3 g salt"
 PLAIN = "1 1/2 cups flour\n3 1/2 tsp baking powder\n1/4 tsp salt\n1 tbsp sugar\n1 1/4 cups milk\n1 egg\n3 tbsp butter"

@@ -126,3 +126,34 @@ def test_pictures_are_few_and_linked():
 def test_nothing_is_fetched_from_outside():
     page = (ROOT / "web/index.html").read_text() + "".join(p.read_text() for p in (ROOT / "web/src").rglob("*.css"))
     assert not re.search(r"https?://|//cdn", page)
+
+
+def test_the_picture_of_the_house_is_current():
+    """Drawn from the code: where it differs, run `python -m scripts.house`."""
+    from scripts.house import PICTURE, draw, layers
+
+    assert PICTURE.read_text(encoding="utf-8") == draw()
+    rooms = {f"core.{p.stem}" for p in (ROOT / "src/mutabilis/core").iterdir() if p.name not in ("__init__.py", "__pycache__")}
+    assert {r for row in layers() for r in row if r.startswith("core.")} == rooms
+
+
+WALLS = {"kit": {"kit", "pure", "api"}, "pure": {"pure"}, "api": {"api", "pure"}, "app": {"app", "kit", "pure", "api"}}
+
+
+def test_the_front_end_keeps_its_walls():
+    """Places never import places, kit never imports places or the app, and what works without a screen imports nothing but itself and types."""
+    web = ROOT / "web/src"
+    wrong = []
+    for path in [*web.rglob("*.ts"), *web.rglob("*.tsx")]:
+        room, *rest = path.relative_to(web).parts
+        if room in ("main.tsx", "app.css"):
+            continue
+        for kind, spec in re.findall(r'import (type )?[^;]*?from "(\.[^"]+)"', path.read_text(encoding="utf-8")):
+            target, *inner = (path.parent / spec).resolve().relative_to(web.resolve()).parts
+            if room == "places":
+                fine = target in ("app", "kit", "pure", "api") or (target == "places" and inner[0] == rest[0])
+            else:
+                fine = target in WALLS[room] or (room == "pure" and kind)
+            if not fine:
+                wrong.append(f"{path.relative_to(web)} → {spec}")
+    assert not wrong

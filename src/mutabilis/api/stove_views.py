@@ -60,7 +60,6 @@ class Times:
 
     turn_s: float | None
     done_s: float | None
-    safe_s: float | None
     first_brown: float
     second_brown: float
     verdict: str
@@ -87,7 +86,6 @@ class CookingView:
     fats: tuple[Fat, ...]
     chosen: SurfaceChosen | None
     celsius: float | None
-    read_c: float | None
     heat_on: float | None
     piece: Piece | None
     largest: LargestPiece | None
@@ -143,7 +141,6 @@ class BatchView:
     count: int
     stage: Stage
     undo: str | None
-    undo_kind: str
     redo: str | None
     guests: tuple[Guest, ...]
     verdict: Verdict
@@ -153,7 +150,6 @@ class BatchView:
     lines: tuple[WeighLine, ...]
     current: int | None
     zero: float | None
-    taring: int | None
     bowl_g: float
     why: str
     balances: tuple[Moved, ...]
@@ -219,8 +215,8 @@ def batch_view(g: Guide, here: Context) -> BatchView:
     )
     return BatchView(
         id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark, started=b.started, finished=s.finished, first_at=s.first_at,
-        now=g.now, count=s.count, stage=s.stage, undo=s.last, undo_kind=s.last_kind, redo=s.redo, guests=guests, verdict=worst(x.verdict for x in guests), contains=g.to_be.plate.contains, may_contain=g.to_be.plate.may_contain,
-        with_scale=s.with_scale, lines=g.lines, current=g.current.at if g.current else None, zero=s.zero, taring=s.taring, bowl_g=s.bowl_g, why=s.why, balances=balances, pieces=g.to_be.yields.pieces, prep=g.preparations,
+        now=g.now, count=s.count, stage=s.stage, undo=s.last, redo=s.redo, guests=guests, verdict=worst(x.verdict for x in guests), contains=g.to_be.plate.contains, may_contain=g.to_be.plate.may_contain,
+        with_scale=s.with_scale, lines=g.lines, current=g.current.at if g.current else None, zero=s.zero, bowl_g=s.bowl_g, why=s.why, balances=balances, pieces=g.to_be.yields.pieces, prep=g.preparations,
         clockwork=g.clockwork, mixing=g.mixing, moments=g.moments, moment=s.moment, hands=s.steps.get("hands"), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
         resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now), cooking=_cooking(g, here), finishing=_finishing(g), timers=g.timers,
         warnings=tuple(w.text for w in g.to_be.warnings),
@@ -257,15 +253,13 @@ def _cooking(g: Guide, here: Context) -> CookingView:
     times = (
         None
         if r is None
-        else Times(
-            turn_s=r.turn_s, done_s=r.done_s, safe_s=r.safe_s, first_brown=r.first_brown, second_brown=r.second_brown, verdict=r.verdict
-        )
+        else Times(turn_s=r.turn_s, done_s=r.done_s, first_brown=r.first_brown, second_brown=r.second_brown, verdict=r.verdict)
     )
     chosen_piece = None if s.chosen is None else g.piece(s.chosen.surface, s.chosen.portion_ml, s.chosen.grease)
     return CookingView(
         options=tuple(Option(x, g.piece(x)) for x in g.surfaces),
         greases=tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
-        fats=_fats(g, here), chosen=s.chosen, celsius=s.celsius, read_c=s.read_c, heat_on=s.heat_on, piece=chosen_piece, largest=g.largest, times=times, run=g.run, tried=g.tried, loads=s.loads, pan_steps=g.pan_steps, smoke=g.smoke_words,
+        fats=_fats(g, here), chosen=s.chosen, celsius=s.celsius, heat_on=s.heat_on, piece=chosen_piece, largest=g.largest, times=times, run=g.run, tried=g.tried, loads=s.loads, pan_steps=g.pan_steps, smoke=g.smoke_words,
         signs=(*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
         test_ml=g.facts.stove.time.test_share * g.planned.yields.portion_ml,
     )  # fmt: skip

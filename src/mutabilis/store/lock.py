@@ -4,7 +4,6 @@ import fcntl
 import os
 from contextlib import suppress
 from pathlib import Path
-from types import TracebackType
 
 from .database import StoreError
 
@@ -38,7 +37,7 @@ class BookLock:
         os.ftruncate(self._handle, 0)
         os.pwrite(self._handle, where.encode(), 0)
 
-    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None) -> None:
+    def __exit__(self, *_: object) -> None:
         with suppress(OSError):
             self._path.unlink()
         os.close(self._handle)

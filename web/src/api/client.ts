@@ -11,7 +11,6 @@ export type BatterView = Schemas["BatterView"];
 export type LineView = Schemas["LineView"];
 export type Ledger = Schemas["Ledger"];
 export type AnswerView = Schemas["AnswerView"];
-export type AdaptationView = Schemas["AdaptationView"];
 export type Judged = Schemas["Judged"];
 export type Start = Schemas["Start"];
 export type Version = Schemas["Version"];

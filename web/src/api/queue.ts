@@ -13,7 +13,14 @@ export type NewEvent = Bare<StoveEvent>;
 const answered = new Set<(view: BatchView) => void>();
 
 const queue = new Queue<StoveEvent>({
-  box: outbox,
+  box: {
+    all: outbox.all,
+    keep: outbox.keep,
+    drop: outbox.drop,
+    refuse: outbox.refuse,
+    again: outbox.again,
+    alone: outbox.alone,
+  },
   post: async (batch, events) => {
     try {
       const view = await got(

@@ -1522,8 +1522,6 @@ export interface components {
             stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
             /** Undo */
             undo: string | null;
-            /** Undo Kind */
-            undo_kind: string;
             /** Redo */
             redo: string | null;
             /** Guests */
@@ -1545,8 +1543,6 @@ export interface components {
             current: number | null;
             /** Zero */
             zero: number | null;
-            /** Taring */
-            taring: number | null;
             /** Bowl G */
             bowl_g: number;
             /** Why */
@@ -2207,8 +2203,6 @@ export interface components {
             chosen: components["schemas"]["SurfaceChosen"] | null;
             /** Celsius */
             celsius: number | null;
-            /** Read C */
-            read_c: number | null;
             /** Heat On */
             heat_on: number | null;
             piece: components["schemas"]["Piece"] | null;
@@ -4460,8 +4454,6 @@ export interface components {
             next_load: number;
             /** Next Pieces */
             next_pieces: number;
-            /** On Now */
-            on_now: number;
             /** Last Plate */
             last_plate: number;
             /** Care */
@@ -4906,8 +4898,6 @@ export interface components {
             turn_s: number | null;
             /** Done S */
             done_s: number | null;
-            /** Safe S */
-            safe_s: number | null;
             /** First Brown */
             first_brown: number;
             /** Second Brown */

@@ -62,7 +62,7 @@ export function Timers({ view }: { view?: BatchView }) {
 }
 
 /** Sounds once for each clock that has come due, and again each half minute while it stands. */
-export function useSounding(due: string[]): void {
+function useSounding(due: string[]): void {
   const told = useRef(new Map<string, number>());
   const names = due.join("|");
   // Sound is an outside system.

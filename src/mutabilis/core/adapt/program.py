@@ -250,7 +250,6 @@ class Program:
         t, per = self.targets, self.per
         hundred = t.batter_g / 100
         left = self._column(notice["alkali"].weight / (notice["alkali"].meq * hundred))
-        self._left = left
         soda = [p.soda for p in per]
         # left ≥ B − A − buffer
         self._row({**self._sum([p.acid + p.buffer - p.soda for p in per]), left: 1.0}, 0.0, math.inf)

@@ -28,8 +28,6 @@ class Lift:
     bicarbonate_mmol: float
     acid_meq: float
     buffer_meq: float
-    reacted_mmol: float
-    buffered_mmol: float
     co2_ml: float
     co2_ml_per_100g: float
     co2_left_ml: float
@@ -65,7 +63,7 @@ def lift(bowl: Bowl) -> Lift:
     per = bowl.per_100g(gas)
     share = gas / soda if soda > 0 else 0.0
     return Lift(
-        bicarbonate_mmol=soda, acid_meq=acid, buffer_meq=buffer, reacted_mmol=reacted, buffered_mmol=buffered,
+        bicarbonate_mmol=soda, acid_meq=acid, buffer_meq=buffer,
         co2_ml=gas, co2_ml_per_100g=per, co2_left_ml=gas * left_after(bowl, bowl.rest_min),
         residual_alkali_meq_per_100g=bowl.per_100g(unmet - buffered), excess_acid_meq_per_100g=bowl.per_100g(max(0.0, acid - soda)),
         air_ml=air, latest_min=latest_minute(bowl), verdict=_verdict(bowl, per + bowl.per_100g(air)),

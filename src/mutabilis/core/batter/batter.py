@@ -29,7 +29,6 @@ class Form(BaseModel):
     set_comfort: float
     rest_min: float
     portion_ml: float
-    pieces_per_serving: int
     serving_g: float
     evaporation: tuple[float, float]
     salt: tuple[float, float]

@@ -144,7 +144,6 @@ class Run:
     pace: float
     next_load: int
     next_pieces: int
-    on_now: int
     last_plate: float
     care: str
     heat_words: str
@@ -172,7 +171,7 @@ def run(
     off = [load for load in state.loads if load.off is not None and not load.test]
     return Run(
         planned=planned, made=state.made, laid=state.laid, to_come=to_come, left_g=left, loads_left=loads_left, turn_s=turn, done_s=done, pace=factor,
-        next_load=max([load.n for load in state.loads], default=-1) + 1, next_pieces=min(chosen.per_load, max(1, int(to_come + 0.5))), on_now=len(on), last_plate=last, care=_care(state, off, facts), heat_words=_drift(state, chosen),
+        next_load=max([load.n for load in state.loads], default=-1) + 1, next_pieces=min(chosen.per_load, max(1, int(to_come + 0.5))), last_plate=last, care=_care(state, off, facts), heat_words=_drift(state, chosen),
     )  # fmt: skip
 
 

@@ -134,7 +134,6 @@ class State:
     why: str = ""
     count: int = 0
     last: str | None = None
-    last_kind: str = ""
     redo: str | None = None
 
     @property
@@ -325,7 +324,7 @@ class _Fold:
         return State(
             lines=lines, prep=self.prep, steps=self.steps, judged=tuple(self.judged), loads=tuple(self.loads[n] for n in sorted(self.loads)),
             cared=tuple(self.cared), kept=tuple(self.kept), count=len(events), last=own[-1].id if own else None,
-            last_kind=own[-1].kind if own else "", redo=_redo(events), **self.s,  # type: ignore[arg-type]
+            redo=_redo(events), **self.s,  # type: ignore[arg-type]
         )  # fmt: skip
 
     def _free(self, line: int) -> int:

@@ -3,7 +3,7 @@
 from functools import cached_property
 
 from ...food.learning import Lesson, Normal
-from ..keeping import Keeping, keeping
+from ..keeping import THIRSTY, Keeping, keeping
 from .clocks import Clocks
 
 GOOD_STARS = 4
@@ -20,7 +20,7 @@ class Learning(Clocks):
     @cached_property
     def keeping(self) -> tuple[Keeping, ...]:
         """What can be kept, and until when."""
-        thirsty = any(p.ingredient.absorption_g_per_g >= 1.5 and p.grams > 0.1 * self.bowl.batter_g for p in self.bowl.portions)
+        thirsty = any(p.ingredient.absorption_g_per_g >= THIRSTY and p.grams > 0.1 * self.bowl.batter_g for p in self.bowl.portions)
         return keeping(self.to_be, thirsty, self.now, self.facts.stove, self.facts.safety)
 
     @cached_property
