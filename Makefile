@@ -29,7 +29,7 @@ test-long: setup
 # What the tests reach, line by line.
 coverage: setup
 	$(BIN)/coverage erase
-	$(BIN)/coverage run -m pytest -n 0 tests/core tests/stove tests/store tests/formats tests/api tests/test_cli.py tests/test_data.py
+	$(BIN)/coverage run -m pytest -n 0 tests/core tests/store tests/formats tests/api tests/test_cli.py tests/test_data.py
 	$(BIN)/coverage report --skip-covered --sort cover
 
 # Small faults put into the core, one at a time: does a test notice each?

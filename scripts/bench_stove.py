@@ -6,7 +6,7 @@ import urllib.request
 from pathlib import Path
 
 from playwright.sync_api import Page
-from tests.stove.making import event
+from tests.core.stove.making import event
 from tests.ui.counter import Hands
 
 from mutabilis.core.analysis.analysis import analyse

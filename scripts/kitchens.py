@@ -4,7 +4,7 @@ import statistics
 from pathlib import Path
 
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN, RIDGE, WAFFLE
-from tests.stove.kitchens import Came, one_batch
+from tests.core.stove.kitchens import Came, one_batch
 
 from mutabilis.core.balances.holdback import Way
 from mutabilis.core.batter.batter import Batter, FormKey
@@ -22,7 +22,7 @@ HEAD = f"""# Simulated kitchens
 {KITCHENS} kitchens for each batter and way, each with a true thirst of every flour (±10 % refined, ±20 % thirsty, as two deviations), eggs of its own
 (±10 %), hands that weigh to a gram or fill cups within 5 %, a ruler good to 3.5 mm, and taps that are half a minute out. The cook follows the tool: pours
 what it says, holds the rest back, spreads 60 mL on a cold plate, adds what it says, and looks again, three times at most. What counts is the true spread after the rest,
-within 1 cm of the target; beside it, what pouring the whole amount at once would have given. `tests/stove/test_judging.py` holds 95 of 100 with a scale;
+within 1 cm of the target; beside it, what pouring the whole amount at once would have given. `tests/core/stove/test_judging.py` holds 95 of 100 with a scale;
 `.venv/bin/python -m scripts.kitchens` writes this table.
 
 | batter | measured by | target | within 1 cm, followed | within 1 cm, all at once | off by (one deviation) | all at once |

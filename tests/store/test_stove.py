@@ -17,7 +17,7 @@ from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.stove import Closing, Stove
 from tests.conftest import PLAIN
-from tests.stove.making import event
+from tests.core.stove.making import event
 
 KILLS = 200
 SURFACE = load_facts().surfaces[0]

@@ -1,10 +1,11 @@
 export type Decimal = "point" | "comma";
 
 /** How this kitchen writes numbers. `grams`: as a scale shows them, whole above ten, a tenth below, a hundredth below a half. `places`: with
- * so many places at most. `whole`: with none. `figure`: of a balance, with as many places as its unit deserves. */
+ * so many places at most; `fixed`: with just so many. `whole`: with none. `figure`: of a balance, with as many places as its unit deserves. */
 export type Numbers = {
   grams: (value: number) => string;
   places: (value: number, most: number) => string;
+  fixed: (value: number, digits: number) => string;
   whole: (value: number) => string;
   figure: (value: number | null | undefined, unit: string) => string;
 };
@@ -33,6 +34,7 @@ export function numbersFor(decimal: Decimal): Numbers {
       return write(value, 0, value >= 0.495 ? 1 : 2);
     },
     places: (value, most) => write(value, 0, most),
+    fixed: (value, digits) => write(value, digits, digits),
     whole: (value) => write(value, 0, 0),
     figure: (value, unit) => {
       if (value === null || value === undefined) return "–";

@@ -36,7 +36,7 @@ def value(text: str) -> float:
     >>> [value(t) for t in ("1 1/2", "1½", "1-1/2", "0,5", "1,000", "two", "half a", ".25", "one and a half")]
     [1.5, 1.5, 1.5, 0.5, 1000.0, 2.0, 0.5, 0.25, 1.5]
     """
-    t = re.sub(r"(?<=\d)\s+(?:and|&|\+)\s+(?=\d+\s*/|[^\w\s])", " ", " ".join(text.lower().replace("⁄", "/").split()))
+    t = re.sub(rf"(?<=\d)\s+(?:and|&|\+)\s+(?=\d+\s*/|[{_V}])", " ", " ".join(text.lower().replace("⁄", "/").split()))
     if m := re.fullmatch(r"(\d+)\s*[-\s]\s*(\d+)\s*/\s*(\d+)", t):
         return int(m[1]) + _ratio(m[2], m[3])
     if m := re.fullmatch(r"(\d+)\s*/\s*(\d+)", t):

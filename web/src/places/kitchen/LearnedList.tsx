@@ -82,8 +82,8 @@ function title(one: Learnt): string {
 }
 
 /** A belief with its doubt (19 in 20), in words of its kind. */
-function belief(lesson: Lesson, mean: number, sd: number, { places }: Numbers): string {
-  if (lesson.kind === "absorption") return `${places(mean, 2)} ± ${places(2 * sd, 2)} times the table`;
+function belief(lesson: Lesson, mean: number, sd: number, { fixed, places }: Numbers): string {
+  if (lesson.kind === "absorption") return `${fixed(mean, 2)} ± ${fixed(2 * sd, 2)} times the table`;
   if (lesson.kind === "piece_offset") return `${places(mean, 1)} ± ${places(2 * sd, 1)} cm against the plate`;
-  return `${places(Math.exp(mean), 2)} times the reckoned time, ± ${Math.round(200 * sd)} %`;
+  return `${fixed(Math.exp(mean), 2)} times the reckoned time, ± ${Math.round(200 * sd)} %`;
 }
