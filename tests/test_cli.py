@@ -308,3 +308,25 @@ def test_powder_for_soda_in_this_very_batter():
     assert back["acid_change_meq"] < -20  # nothing waits to meet the soda
     assert run("leavening", "-", "--instead-of", "bicarb", "--put", "salt", stdin=text).returncode == 2
     assert "there is no" in run("leavening", "-", "--instead-of", "baking powder", "--put", "bicarb", stdin=text).stderr
+
+
+def test_bash_completes_commands_and_long_options():
+    """The script that is printed is run by a real bash, which is asked what it would complete."""
+    script = run("--completion").stdout
+
+    def completed(*words):
+        code = f"{script}\nCOMP_WORDS=({' '.join(repr(w) for w in words)}); COMP_CWORD={len(words) - 1}; _mutabilis; printf '%s\\n' \"${{COMPREPLY[@]}}\""
+        return subprocess.run(["bash", "-c", code], capture_output=True, text=True, check=True).stdout.split()
+
+    assert set(completed("mutabilis", "le")) == {"ledger", "leavening"}
+    assert completed("mutabilis", "adapt", "--max") == ["--max-net-carb"]
+    assert "--put" in completed("mutabilis", "leavening", "--") and "--put" not in completed("mutabilis", "ledger", "--")
+    assert "--version" in completed("mutabilis", "--")
+
+
+def test_a_long_option_may_be_shortened_while_it_is_one(tmp_path):
+    file = tmp_path / "b.txt"
+    file.write_text(RIDGE)
+    assert run("adapt", str(file), "--di", "vegan", "--js").returncode == 0
+    short = run("ledger", str(file), "--se", "4", "--json")
+    assert short.returncode == 0 and json.loads(short.stdout)["servings"] == 4

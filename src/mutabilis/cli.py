@@ -11,15 +11,13 @@ from typing import TYPE_CHECKING, Any, NoReturn
 from mutabilis import __version__
 
 if TYPE_CHECKING:
-    from mutabilis.core.adapt.adapt import Adaptation
-    from mutabilis.core.adapt.job import Answer
-    from mutabilis.core.adapt.slots import Slot
-    from mutabilis.core.analysis.analysis import Analysis
-    from mutabilis.core.batter.batter import Batter
-    from mutabilis.core.facts import AllFacts
-    from mutabilis.core.food.ingredients import Ingredient
-    from mutabilis.core.measures.profile import Profile
-    from mutabilis.store.kitchen import Kitchen
+    from .core.adapt.adapt import Adaptation
+    from .core.analysis.analysis import Analysis
+    from .core.batter.batter import Batter
+    from .core.facts import AllFacts
+    from .core.food.ingredients import Ingredient
+    from .core.measures.profile import Profile
+    from .store.kitchen import Kitchen
 
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
@@ -45,6 +43,7 @@ def main(argv: Sequence[str] | None = None) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="mutabilis", description="Keeps an adapted batter in balance.")
     parser.add_argument("--version", action="version", version=f"mutabilis {__version__}")
+    parser.add_argument("--completion", action=_Completion, help="print what makes bash complete commands and options")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
     for name, run, about in (
         ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
@@ -111,6 +110,29 @@ class _Parser(argparse.ArgumentParser):
         raise Unreadable(message)
 
 
+class _Completion(argparse.Action):
+    """Prints a script for bash: the commands, and the long options of each; a file where nothing else is asked for."""
+
+    def __init__(self, option_strings: Sequence[str], dest: str, **more: Any) -> None:
+        super().__init__(option_strings, dest, nargs=0, default=argparse.SUPPRESS, **more)
+
+    def __call__(self, parser: argparse.ArgumentParser, *_: object) -> NoReturn:
+        commands = next(a for a in parser._actions if isinstance(a, argparse._SubParsersAction)).choices
+        cases = "".join(f"    {name}) options='{' '.join(_options(one))}' ;;\n" for name, one in commands.items())
+        print(
+            "_mutabilis() {\n  local word=${COMP_WORDS[COMP_CWORD]} options=''\n  case ${COMP_WORDS[1]} in\n"
+            f"{cases}  esac\n"
+            f"  if [ \"$COMP_CWORD\" = 1 ]; then options='{' '.join([*commands, *_options(parser)])}'; fi\n"
+            '  if [ "$COMP_CWORD" = 1 ] || [[ $word == -* ]]; then COMPREPLY=($(compgen -W "$options" -- "$word")); else COMPREPLY=($(compgen -f -- "$word")); fi\n'
+            "}\ncomplete -o filenames -F _mutabilis mutabilis"
+        )
+        parser.exit()
+
+
+def _options(parser: argparse.ArgumentParser) -> list[str]:
+    return [o for a in parser._actions for o in a.option_strings if o.startswith("--")]
+
+
 def _number(text: str, low: float, high: float, wanted: str) -> float:
     """A number within its bounds, else one line that says which."""
     try:
@@ -169,7 +191,8 @@ def _read(path: Path) -> bytes:
 
 
 def _ledger(args: argparse.Namespace) -> int:
-    from mutabilis.core.analysis.analysis import analyse, as_json
+    from mutabilis.cli_json import as_json
+    from mutabilis.core.analysis.analysis import analyse
 
     batter, kitchen = _batter(args)
     facts = kitchen.facts
@@ -182,6 +205,7 @@ def _ledger(args: argparse.Namespace) -> int:
 
 
 def _adapt(args: argparse.Namespace) -> int:
+    from mutabilis.cli_json import adaptation_json
     from mutabilis.core.adapt.adapt import adapt
     from mutabilis.core.adapt.wishes import Wishes
 
@@ -202,8 +226,9 @@ def _adapt(args: argparse.Namespace) -> int:
 
 
 def _mend(args: argparse.Namespace) -> int:
+    from mutabilis.cli_json import as_json, line_json
     from mutabilis.core.adapt.mends import mended
-    from mutabilis.core.analysis.analysis import analyse, as_json, line_json
+    from mutabilis.core.analysis.analysis import analyse
     from mutabilis.core.balances.warnings import TOLD
 
     batter, kitchen = _batter(args)
@@ -273,57 +298,6 @@ def _named(name: str, kitchen: "Kitchen") -> "Ingredient":
     if not found.parts:
         raise Unreadable(f"{name}: not known")
     return kitchen.facts.ingredients[found.parts[0][0]]
-
-
-def adaptation_json(found: "Adaptation", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:
-    """An adaptation under the stable keys of the command line."""
-    from mutabilis.core.analysis.analysis import as_json
-
-    nearest = found.infeasible.nearest if found.infeasible else None
-    return {
-        "base": as_json(found.base, facts),
-        "faults": list(found.faults),
-        "alternatives": [_answer_json(a, facts, profile) for a in found.answers],
-        "slots": [_slot_json(s, found) for s in found.slots],
-        "infeasible": None
-        if found.infeasible is None
-        else {"reasons": list(found.infeasible.reasons), "nearest": _answer_json(nearest, facts, profile) if nearest else None},
-    }
-
-
-def _slot_json(slot: "Slot", found: "Adaptation") -> dict[str, Any]:
-    at = found.answers.index(slot.answer) if slot.answer else None
-    return {"kind": slot.kind, "label": slot.label, "alternative": at, "fact": slot.fact, "empty": slot.empty}
-
-
-def _answer_json(answer: "Answer", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:
-    from mutabilis.core.analysis.analysis import as_json
-    from mutabilis.core.food.kitchen_measures import measure
-
-    lines = []
-    for line in answer.analysis.batter.lines:
-        i = facts.ingredients.get(line.ingredient or "")
-        lines.append(
-            {
-                "ingredient": line.ingredient,
-                "name": i.name if i else line.text,
-                "grams": round(line.grams, 3),
-                "measure": measure(i, line.grams, profile) if i else "",
-                "where": line.where,
-            }
-        )
-    return {
-        "lines": lines,
-        "ledger": as_json(answer.analysis, facts),
-        "changes": [{"from": c.source, "to": c.target, "reason": c.reason} for c in answer.changes],
-        "reasons": list(answer.reasons),
-        "adds": list(answer.adds),
-        "cautions": list(answer.cautions),
-        "technique": list(answer.technique),
-        "worse": list(answer.worse),
-        "confidence": answer.confidence,
-        "score": answer.score,
-    }
 
 
 def _print_json(value: object) -> None:

@@ -4,7 +4,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..balances.entry import Ledger
-from ..balances.holdback import Way, hold_back
 from ..balances.lift import Lift, acid_ledger, lift, lift_ledger
 from ..balances.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nutrition
 from ..balances.setting import Setting, set_ledger, setting
@@ -12,7 +11,7 @@ from ..balances.taste import browning_ledger, fat_ledger, salt_ledger, sweetness
 from ..balances.warnings import Warning, warn
 from ..balances.water import Water, flow_ledger, water
 from ..balances.yields import Yield, yield_ledger, yields
-from ..batter.batter import Batter, BatterLine
+from ..batter.batter import Batter
 from ..batter.bowl import Bowl, fill
 from ..diets.allergens import allergens
 from ..diets.packs import PackReading
@@ -21,7 +20,6 @@ from ..diets.verdicts import Judged, judge, worst
 from ..errors import NotKnown
 from ..food.nutrients import NUTRIENTS
 from ..measures.profile import Profile
-from ..reading.line_questions import questions_of
 from .facts import AnalysisFacts
 
 
@@ -152,87 +150,3 @@ def _plate(
             own.cautions + judged[key].cautions,
         )
     return Plate(lines=lines, nutrition=both, sodium_mg=sodium, diets=verdicts, contains=contains, may_contain=may)
-
-
-def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
-    """The analysis under the stable keys of the command line. Numbers as computed, rounded only where shown."""
-    w, lift_, s, n = a.water, a.lift, a.setting, a.nutrition
-    return {
-        "lines": [line_json(line, facts) for line in a.batter.lines if line.known],
-        "unresolved": [line.text for line in a.batter.lines if line.unresolved],
-        "set_aside": [line.text for line in a.batter.lines if line.where == "aside"],
-        "batter_g": _r(a.batter_g), "form": a.batter.form, "servings": _r(a.servings),
-        "water": {
-            "total_g": _r(w.total_g), "bound_g": _r(w.bound_g), "hydration_pct": _r(w.hydration_pct), "solids_fraction": _r(w.solids_fraction, 4),
-            "yield_stress_pa": _r(w.yield_stress_pa), "spread_cm": _r(w.spread_cm), "class": w.kind, "missing_g": _r(w.missing_g),
-            "spread_low_cm": _r(w.spread_low_cm), "spread_high_cm": _r(w.spread_high_cm), "thickening": _r(w.thickening, 4),
-        },
-        "lift": {
-            "co2_ml": _r(lift_.co2_ml), "co2_ml_per_100g": _r(lift_.co2_ml_per_100g), "residual_alkali_meq_per_100g": _r(lift_.residual_alkali_meq_per_100g),
-            "excess_acid_meq_per_100g": _r(lift_.excess_acid_meq_per_100g), "air_ml": _r(lift_.air_ml), "verdict": lift_.verdict,
-            "co2_left_ml": _r(lift_.co2_left_ml), "latest_min": _r(lift_.latest_min),
-        },
-        "set": {"egg_equivalents": _r(s.egg_equivalents), "per_100g": _r(s.per_100g), "egg_share": _r(s.egg_share), "verdict": s.verdict, "egg_dependent": s.egg_dependent},
-        "sweetness_g": _r(a.ledger("sweetness").total), "fat_g": _r(n.fat_g), "sodium_mg": _r(a.sodium_mg, 1), "potassium_mg": _r(a.potassium_mg, 1), "browning": _r(a.ledger("browning").mark),
-        "salt_per_100g": _r(a.ledger("salt").mark),
-        "nutrition": {k: _r(getattr(n, k)) for k in n.__slots__},
-        "diets": {
-            key: {
-                "verdict": j.verdict,
-                "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "index": r.line, "reason": r.text} for r in j.reasons],
-                "cautions": [r.text for r in j.cautions],
-            }
-            for key, j in a.diets.items()
-        },
-        "plate": {
-            "lines": a.plate.lines,
-            "nutrition": {k: _r(getattr(a.plate.nutrition, k)) for k in a.plate.nutrition.__slots__},
-            "diets": {key: {"verdict": j.verdict, "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "reason": r.text} for r in j.reasons]} for key, j in a.plate.diets.items()},
-            "allergens": {"contains": list(a.plate.contains), "may_contain": list(a.plate.may_contain)},
-        },
-        "hold_back": {"scale": _held(a.bowl, "scale"), "cups": _held(a.bowl, "cups")},
-        "yield": {
-            "pieces": a.yields.whole, "last_share": _r(a.yields.last_share), "portion_ml": a.yields.portion_ml, "portion_g": _r(a.yields.portion_g, 1),
-            "diameter_cm": _r(a.yields.diameter_cm, 1), "thickness_cm": _r(a.yields.thickness_cm, 2),
-            "cooked_g": [_r(a.yields.cooked_low_g, 1), _r(a.yields.cooked_high_g, 1)],
-        },
-        "ledgers": [
-            {
-                "key": x.key, "unit": x.unit, "total": _r(x.total), "per_100g": _r(x.per_100g), "per_piece": _r(a.per_piece(x)), "mark": _r(x.mark),
-                "mark_unit": x.mark_unit, "low": _r(x.low), "high": _r(x.high), "band": [x.band.low, x.band.high] if x.band else None, "verdict": x.verdict,
-                "contributions": [{"line": a.batter.lines[c.line].text, "amount": _r(c.amount), "rule": c.rule, "confidence": c.confidence, "part": c.part} for c in x.contributions],
-            }
-            for x in all_ledgers(a)
-        ],
-        "allergens": {"contains": list(a.contains), "may_contain": list(a.may_contain)},
-        "warnings": [{"code": v.code, "text": v.text} for v in a.warnings],
-    }  # fmt: skip
-
-
-def _held(bowl: Bowl, way: Way) -> dict[str, object] | None:
-    plan = hold_back(bowl, way)
-    if plan is None:
-        return None
-    return {
-        "ingredient": plan.ingredient,
-        "name": plan.name,
-        "plan_g": _r(plan.plan_g, 1),
-        "pour_g": _r(plan.pour_g, 1),
-        "hold_g": _r(plan.hold_g, 1),
-        "enough_g": _r(plan.enough_g, 1),
-    }
-
-
-def line_json(line: BatterLine, facts: AnalysisFacts) -> dict[str, object]:
-    """One line under the stable keys of the command line."""
-    assert line.ingredient is not None
-    return {
-        "text": line.text, "ingredient": line.ingredient, "name": facts.ingredients[line.ingredient].name, "grams": _r(line.grams, 2),
-        "grams_low": _r(line.low, 2), "grams_high": _r(line.high, 2), "confidence": line.confidence, "note": line.note, "where": line.where,
-        "also": list(line.also), "maybe": list(line.maybe), "heard": list(line.heard), "unread": list(line.unread), "guessed": line.guessed,
-        "questions": [q.text for q in questions_of(line, facts)],
-    }  # fmt: skip
-
-
-def _r(value: float | None, digits: int = 3) -> float | None:
-    return None if value is None else round(value, digits)
