@@ -62,7 +62,7 @@ def mending(page: Page) -> None:
         "Lantern cakes\n1 1/2 cups flour\n2 tbsp baking powder\n1 1/4 cups coconut milk\n2-3 eggs\n3 tbsp buttr\n1/2 cup root of dawn"
     )
     have(page).get_by_role("button", name="Add", exact=True).click()
-    have(page).get_by_role("button", name=re.compile("^(?!Strike).*cup root of dawn")).click()
+    have(page).get_by_role("button", name=re.compile("^(?!Remove).*cup root of dawn")).click()
     page.wait_for_timeout(1500)
 
 

@@ -157,7 +157,7 @@ def test_a_readable_table_without_json():
         run("ledger", "-", stdin=RIDGE).stdout,
         run("adapt", "-", "--diet", "vegan", "--max-net-carb", "60", "--servings", "5", stdin=RIDGE).stdout,
     )
-    assert "Flow" in ledger and "CONFLICTS" in ledger and "760 g" in ledger
+    assert "Flow" in ledger and "DOES NOT FIT" in ledger and "760 g" in ledger
     assert "→" in adapted and "soda" not in ledger.lower().split("warn")[0][:50]
 
 

@@ -129,10 +129,11 @@ def test_nothing_is_fetched_from_outside():
 
 
 def test_the_picture_of_the_house_is_current():
-    """Drawn from the code: where it differs, run `python -m scripts.house`."""
+    """Rooms and arrows are those of the code, whatever the lines now count: where it differs, run `python -m scripts.house`."""
     from scripts.house import PICTURE, draw, layers
 
-    assert PICTURE.read_text(encoding="utf-8") == draw()
+    bare = lambda text: re.sub(r"[\d.]+", "", text)  # noqa: E731
+    assert bare(PICTURE.read_text(encoding="utf-8")) == bare(draw())
     rooms = {f"core.{p.stem}" for p in (ROOT / "src/mutabilis/core").iterdir() if p.name not in ("__init__.py", "__pycache__")}
     assert {r for row in layers() for r in row if r.startswith("core.")} == rooms
 

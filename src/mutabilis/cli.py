@@ -305,7 +305,7 @@ def _print_json(value: object) -> None:
     sys.stdout.write("\n")
 
 
-VERDICTS = {"fits": "fits", "conflicts": "CONFLICTS", "cannot_vouch": "cannot vouch"}
+VERDICTS = {"fits": "fits", "conflicts": "DOES NOT FIT", "cannot_vouch": "not confirmed"}
 
 
 def _print_analysis(a: "Analysis", facts: "AllFacts") -> None:
@@ -347,7 +347,7 @@ def _print_adaptation(found: "Adaptation", facts: "AllFacts", profile: "Profile"
     if found.infeasible:
         for reason in found.infeasible.reasons:
             print(f"Cannot be done: {reason}")
-        print("The nearest that can:\n" if found.infeasible.nearest else "")
+        print("Closest match:\n" if found.infeasible.nearest else "")
     for slot in found.slots:
         print(f"{slot.label}: {slot.fact or slot.empty}")
     answers = [*found.answers, *([found.infeasible.nearest] if found.infeasible and found.infeasible.nearest else [])]

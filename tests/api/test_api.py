@@ -56,7 +56,7 @@ def test_the_draft_comes_back(client, ridge):
 
 
 BAD = [
-    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": -1}]}', 422, "below nought", "lines.0.grams"),
+    ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": -1}]}', 422, "below 0", "lines.0.grams"),
     ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": NaN}]}', 422, "must be a number", "lines.0.grams"),
     ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": 1e9}]}', 422, "more than a kitchen", "lines.0.grams"),
     ('{"lines": [{"text": "x", "ingredient": "sugar", "grams": ""}]}', 422, "must be a number", "lines.0.grams"),

@@ -83,7 +83,7 @@ def test_bad_amounts_are_told_at_the_field_and_change_nothing(page):
     before = flow.inner_text()
     field = have(page).get_by_label("whole milk, grams")
     for typed, words in (
-        ("-5", "below nought"),
+        ("-5", "below 0"),
         ("", "missing"),
         ("12x", "must be a number"),
         ("NaN", "must be a number"),
@@ -102,8 +102,8 @@ def test_a_line_that_cannot_be_read_is_kept_marked_and_vouches_for_nothing(page)
     expect(have(page).get_by_role("listitem")).to_have_count(11)
     expect(have(page)).to_contain_text("<script>alert(1)</script>")
     settled(page)
-    expect(page.locator("header").get_by_text("cannot vouch vegan, gluten-free")).to_be_visible()
-    have(page).get_by_role("button", name=re.compile("^Strike 50 g moon")).click()
+    expect(page.locator("header").get_by_text("not confirmed vegan, gluten-free")).to_be_visible()
+    have(page).get_by_role("button", name=re.compile("^Remove 50 g moon")).click()
     expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
 
 
@@ -113,7 +113,7 @@ def test_what_cannot_be_done_is_said_with_the_nearest(page):
     settled(page)
     refused = page.get_by_role("region", name="Cannot be done")
     expect(refused).to_contain_text("lives from its eggs")
-    expect(made(page)).to_contain_text("The nearest that can")
+    expect(made(page)).to_contain_text("Closest match")
 
 
 def test_the_draft_survives_a_closed_tab_and_a_killed_server(page, house, browser):
@@ -166,7 +166,7 @@ def test_a_new_batter_from_a_messy_paste(page, house):
     expect(have(page).get_by_role("listitem")).to_have_count(6)
     expect(page.get_by_role("region", name="The plate").get_by_text("butter", exact=True)).to_be_visible()
     expect(have(page)).to_contain_text("not read")
-    have(page).get_by_role("button", name=re.compile("^Strike ½ cup of stardust")).click()
+    have(page).get_by_role("button", name=re.compile("^Remove ½ cup of stardust")).click()
     page.get_by_label("Form").select_option(label="waffle")
     expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
     page.get_by_role("button", name="Save as a version").click()
@@ -272,7 +272,7 @@ def test_a_line_that_is_not_understood_comes_first(page):
     page.get_by_role("button", name="Vegan", exact=True).click()
     expect(page.get_by_role("region", name="Cannot be done")).to_contain_text("“30 g moon dust” is not understood")
     expect(page.get_by_role("heading", name=re.compile("^Without that line"))).to_be_visible()
-    have(page).get_by_role("button", name=re.compile("^Strike 30 g moon dust")).click()
+    have(page).get_by_role("button", name=re.compile("^Remove 30 g moon dust")).click()
     expect(page.get_by_role("heading", name=re.compile("^You will make"))).to_be_visible()
 
 

@@ -173,7 +173,7 @@ def test_every_place_by_keyboard_alone(page):
     expect(made(page)).to_contain_text("of protein a serving")
     expect(made(page)).not_to_have_text(before, use_inner_text=True)
     page.keyboard.press("v")
-    expect(page.get_by_role("dialog", name="The answers side by side")).to_contain_text("To buy")
+    expect(page.get_by_role("dialog", name="Versions to choose from, side by side")).to_contain_text("To buy")
     page.keyboard.press("Escape")
     page.keyboard.press("s")
     page.get_by_role("dialog").get_by_label("Note").press("Tab")
@@ -186,13 +186,13 @@ def test_an_answer_is_worked_on_locked_struck_and_mended(page):
     name = row.inner_text().split("\n")[0]
     row.click()
     why = page.get_by_role("region", name="Why")
-    why.get_by_role("button", name=re.compile("^Lock at")).click()
+    why.get_by_role("button", name=re.compile("^Keep at")).click()
     expect(page.get_by_role("list", name="Wished")).to_contain_text(name)
     settled(page)
     struck = made(page).get_by_role("listitem").first.get_by_role("button").first
     gone = struck.inner_text().split("\n")[0]
     struck.click()
-    why.get_by_role("button", name=re.compile("^None left")).click()
+    why.get_by_role("button", name=re.compile("^I have none")).click()
     expect(page.get_by_role("list", name="Wished")).to_contain_text(f"without {gone}")
     settled(page)
     expect(made(page).get_by_role("button", name=re.compile(f"^{gone}"))).to_have_count(0)
@@ -208,14 +208,14 @@ def test_the_plate_is_judged_with_the_batter(page):
     plate = page.get_by_role("region", name="The plate")
     plate.get_by_label("Add to the plate").fill("20 g butter")
     plate.get_by_role("button", name="Add", exact=True).click()
-    expect(plate.get_by_role("button", name=re.compile("^butter"))).to_contain_text("conflicts")
+    expect(plate.get_by_role("button", name=re.compile("^butter"))).to_contain_text("does not fit")
     expect(plate).to_contain_text("A piece with its share of the plate")
     settled(page)
     expect(plate.get_by_text("fits with the plate")).to_be_visible()  # for the butter there, the answer greases with another fat
     expect(plate.get_by_role("listitem")).to_have_count(2)
     plate.get_by_label("Add to the plate").fill("1 jar of moon jam")
     plate.get_by_role("button", name="Add", exact=True).click()
-    expect(plate.get_by_text("cannot vouch with the plate")).to_be_visible()
+    expect(plate.get_by_text("not confirmed with the plate")).to_be_visible()
 
 
 def test_a_lost_server_is_said_and_what_waits_goes_through(page, house):

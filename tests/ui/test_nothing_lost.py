@@ -166,7 +166,7 @@ def test_each_touch_takes_back_one_act_more(page, house):
     hands = Hands(house).to("cook")
     go(page, f"/stove/{hands.id}")
     steps = page.get_by_role("navigation", name="Steps of the work")
-    back = page.get_by_role("button", name="Take back")
+    back = page.get_by_role("button", name="Undo")
     for name in ("Judge", "Rest", "Finish"):
         steps.get_by_role("button", name=name, exact=True).click()
         expect(steps.get_by_role("button", name=name, exact=True)).to_have_attribute("aria-current", "step")

@@ -47,7 +47,7 @@ def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
     rows = page.get_by_role("region", name="Ingredients").get_by_role("listitem")
     expect(rows.filter(has_text="own pack")).to_have_count(1)
     page.get_by_role("region", name="Ingredients").get_by_role("link", name=re.compile("^Loft oats")).click()
-    page.get_by_role("button", name="Put away").click()
+    page.get_by_role("button", name="Archive").click()
     told(page).get_by_role("button", name="Undo").click()
     expect(rows.filter(has_text="own pack")).to_have_count(1)
 
@@ -59,7 +59,7 @@ def test_a_diet_that_would_fit_everything_or_bears_anothers_name_is_refused(page
     rule.get_by_label("Name of the diet").fill("Open table")
     rule.get_by_role("button", name="Save this diet").click()
     expect(rule.get_by_role("alert")).to_contain_text("would fit everything")
-    rule.get_by_role("group", name="Denies what holds").get_by_label("sesame").check()
+    rule.get_by_role("group", name="Leave out what holds").get_by_label("sesame").check()
     rule.get_by_label("Name of the diet").fill("vegan")
     rule.get_by_role("button", name="Save this diet").click()
     expect(rule.get_by_role("alert")).to_contain_text("taken for each other")

@@ -34,8 +34,8 @@ def test_a_batch_from_the_book_to_the_log_by_scale_and_hand(page, house):
     expect(page.get_by_role("region", name="Clocks")).to_contain_text("29:")
     stage(page, "Ready").get_by_role("button", name="Weigh out").click()
     # The scale is poured into by its panel; what stands inside the tolerance is taken, and the next follows.
-    page.get_by_role("button", name="Counter", exact=True).click()
-    panel = page.get_by_role("complementary", name="Counter")
+    page.get_by_role("button", name="Devices", exact=True).click()
+    panel = page.get_by_role("complementary", name="Devices")
     panel.get_by_role("button", name="Bowl on, 400 g").click()
     expect(stage(page, "Weigh out")).to_contain_text(re.compile("shows 400 g"))
     page.get_by_role("button", name="The bowl is on").click()
@@ -123,7 +123,7 @@ def test_two_screens_on_one_batch_agree(page, house, browser):
         expect(screen.get_by_role("heading", name="medium rye flour")).to_be_visible()
     flour = next(x for x in hands.look()["lines"] if x["ingredient"] == "all_purpose_flour")
     assert abs(flour["poured"] - want) <= 1
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Undo").click()
     expect(other.get_by_role("heading", name="all-purpose wheat flour")).to_be_visible()
     other.close()
 

@@ -17,7 +17,7 @@ def test_none_left_is_solved_around_what_is_in_the_bowl(page, house):
     # Any line can be taken before its turn.
     page.get_by_role("complementary", name="What goes in").get_by_role("button", name=re.compile("yogurt")).click()
     expect(page.get_by_role("heading", name=re.compile("yogurt"))).to_be_visible()
-    page.get_by_role("button", name="None left").click()
+    page.get_by_role("button", name="I have none").click()
     weigh = stage(page, "Weigh out")
     expect(weigh).to_contain_text("Solved again around what is in the bowl")
     weigh.get_by_role("listitem").filter(has_text="Without it").get_by_role("button", name="Take this").click()
@@ -25,8 +25,8 @@ def test_none_left_is_solved_around_what_is_in_the_bowl(page, house):
     yogurt = next(x for x in hands.look()["lines"] if x["ingredient"] == "yogurt")
     milk = next(x for x in hands.batch["lines"] if x["ingredient"] == "whole_milk")
     assert yogurt["none_left"] and yogurt["poured"] == 0 and milk["target"] > 340
-    page.get_by_role("button", name="Take back").click()
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("complementary", name="What goes in").get_by_text(", none left")).to_have_count(0)
 
 
@@ -67,7 +67,7 @@ def test_the_kitchens_surfaces_are_changed_added_put_away_and_used(page, house):
     plate.get_by_label("width").fill("90")
     plate.get_by_label("width").press("Enter")
     expect(told(page)).to_contain_text("Griddle plate: kept")
-    page.get_by_role("region", name="Wide pan").get_by_role("button", name="Put away").click()
+    page.get_by_role("region", name="Wide pan").get_by_role("button", name="Archive").click()
     expect(page.get_by_role("region", name="Wide pan")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("region", name="Wide pan")).to_be_visible()
@@ -111,7 +111,7 @@ def test_a_batch_that_is_given_up_made_nothing_and_a_finished_one_opens_again(pa
     finish.get_by_role("button", name="Finish the batch").click()
     expect(finish).to_contain_text("It is in the log")
     assert hands.call(f"/api/batters/{hands.batch['batter_id']}")["versions"][0]["standing"] == "untested"
-    page.get_by_role("button", name="Take back").click()
+    page.get_by_role("button", name="Undo").click()
     expect(finish.get_by_role("button", name="Finish the batch")).to_be_visible()
     assert [b["id"] for b in hands.call("/api/stove")["batches"]] == [hands.id]
 

@@ -74,7 +74,7 @@ def test_wishes_that_clash_are_named_with_the_nearest(page):
     settled(page)
     refused = page.get_by_role("region", name="Cannot be done")
     expect(refused).to_be_visible()
-    expect(made(page)).to_contain_text("The nearest that can")
+    expect(made(page)).to_contain_text("Closest match")
     page.get_by_role("textbox", name=re.compile("^energy")).fill("")
     settled(page)
     expect(refused).to_have_count(0)
@@ -85,13 +85,13 @@ def test_ribbons_show_one_kind_of_work_at_a_time(page):
     work = page.get_by_label("Show the work of")
     before = ribbons.count()
     options = work.get_by_role("option").all_inner_texts()
-    assert options[0] == "all the work" and len(options) >= 5
+    assert options[0] == "everything" and len(options) >= 5
     seen = set()
     for option in options[1:]:
         work.select_option(label=option)
         seen.add(ribbons.count())
     assert max(seen) < before and len(seen) > 1
-    work.select_option(label="all the work")
+    work.select_option(label="everything")
     assert ribbons.count() == before
 
 

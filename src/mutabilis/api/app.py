@@ -164,7 +164,7 @@ def _wants_a_page(request: Request) -> bool:
 
 def _words(kind: str, message: str) -> str:
     plain = {
-        "greater_than_equal": "An amount cannot be below nought.",
+        "greater_than_equal": "An amount cannot be below 0.",
         "finite_number": "An amount must be a number.",
         "float_parsing": "An amount must be a number.",
         "float_type": "An amount must be a number.",

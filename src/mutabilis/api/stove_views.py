@@ -233,7 +233,7 @@ def _guests(g: Guide, here: Context) -> tuple[Guest, ...]:
                     key=key,
                     label=key,
                     verdict="cannot_vouch",
-                    reason="This diet is no longer in the kitchen: nobody can vouch for it.",
+                    reason="This diet is no longer in the kitchen, so nothing is confirmed for it.",
                     pack_says=(),
                 )
             )

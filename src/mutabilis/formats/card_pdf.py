@@ -15,7 +15,7 @@ from mutabilis.core.recipe.card import Card
 
 Paper = Literal["a4", "letter"]
 MARGIN_MM = 14.0
-_WORDS = {"fits": "fits", "conflicts": "CONFLICTS with", "cannot_vouch": "CANNOT VOUCH for"}
+_WORDS = {"fits": "fits", "conflicts": "NOT", "cannot_vouch": "NOT CONFIRMED"}
 _PLAIN = {"→": "->", "≈": "~", "≤": "<=", "≥": ">=", "⅓": " 1/3", "⅔": " 2/3", "⅛": " 1/8", "\u2009": " ", "\u202f": " "}
 # Subsetting a font is told line by line on the log, which is of no use to a cook.
 logging.getLogger("fontTools").setLevel(logging.ERROR)
@@ -89,7 +89,7 @@ def _head(pdf: Paged, card: Card, size: float, line: float, on: date | None) -> 
     pdf.multi_cell(0, line * 1.9, pdf.plain(card.name), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.set_font("card", "", size)
     last = " and a small one" if card.last_share >= 0.1 else ""
-    about = f"{card.form_label}, {card.batter_g:.0f} g of batter: {card.pieces} pieces of {card.portion_ml:.0f} mL{last}. Serves {card.servings:.3g}. A bowl of {card.bowl_l:g} L and more."
+    about = f"{card.form_label}, {card.batter_g:.0f} g of batter: {card.pieces} pieces of {card.portion_ml:.0f} mL{last}. Serves {card.servings:.3g}. Use a bowl of at least {card.bowl_l:g} L."
     pdf.multi_cell(0, line, pdf.plain(about + (f" {on.isoformat()}." if on else "")), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     if card.largest:
         pdf.multi_cell(0, line, pdf.plain(card.largest), new_x=XPos.LMARGIN, new_y=YPos.NEXT)

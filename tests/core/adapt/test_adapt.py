@@ -72,7 +72,7 @@ def test_adapting_twice_changes_nothing_more(diets, batter, facts, profile):
 def test_a_batter_that_lives_from_its_eggs_is_not_answered_with_flax(batter, facts, profile):
     found = adapt(batter(COCONUT), Wishes(diets=("egg_free",)), facts, profile)
     assert not found.answers and found.infeasible
-    assert "lives from its eggs" in found.infeasible.reasons[0] and "flour" in found.infeasible.reasons[1]
+    assert "Eggs hold this batter together" in found.infeasible.reasons[0] and "flour" in found.infeasible.reasons[1]
     spread = adapt(batter("200 g almond butter\n2 eggs\n1/2 tsp baking soda\n1 tbsp honey"), Wishes(diets=("egg_free",)), facts, profile)
     assert "with no flour beside them" in spread.infeasible.reasons[0]
     nearest = found.infeasible.nearest

@@ -13,7 +13,7 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "r", does: "redo (also Ctrl + Shift + Z)", where: "Bench" },
   { keys: "s", does: "save as a version", where: "Bench" },
   { keys: "c", does: "the recipe card", where: "Bench" },
-  { keys: "m", does: "mend: solve for the rest again", where: "Bench" },
+  { keys: "m", does: "rebalance: solve for the rest again", where: "Bench" },
   { keys: "v", does: "compare the answers", where: "Bench" },
   { keys: "1 … 5", does: "the first to the fifth answer", where: "Bench" },
   { keys: "n", does: "the one thing to do next", where: "Stove" },

@@ -82,6 +82,6 @@ function fault(text: string, min: number, max: number, required?: boolean): stri
   if (text.trim() === "") return required ? "An amount is missing." : "";
   const value = readNumber(text);
   if (value === null) return "This must be a number.";
-  if (value < min) return min === 0 ? "This cannot be below nought." : `This must be ${min} or more.`;
+  if (value < min) return min === 0 ? "This cannot be below 0." : `This must be ${min} or more.`;
   return value > max ? `This must be ${max} or less.` : "";
 }

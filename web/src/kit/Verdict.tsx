@@ -2,22 +2,25 @@ import type { Judged } from "../api/client";
 
 export type VerdictKey = Judged["verdict"];
 
-const WORDS: Record<VerdictKey, string> = { fits: "fits", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
+const ALONE: Record<VerdictKey, string> = { fits: "fits", conflicts: "does not fit", cannot_vouch: "not confirmed" };
+const OF: Record<VerdictKey, string> = { fits: "fits", conflicts: "not", cannot_vouch: "not confirmed" };
+
+/** A verdict in words, by itself or of a diet: "not confirmed vegan". */
+export function verdictWords(verdict: VerdictKey, of?: string): string {
+  return of ? `${OF[verdict]} ${of}` : ALONE[verdict];
+}
 const COLOURS: Record<VerdictKey, string> = {
   fits: "text-success",
   conflicts: "text-error",
   cannot_vouch: "text-warning",
 };
 
-/** A verdict as a shape, a colour and a word: a leaf that fits, a barred square that conflicts, an open ring that cannot vouch. */
+/** A verdict as a shape, a colour and a word: a leaf that fits, a barred square that conflicts, an open ring for what is not confirmed. */
 export function Verdict({ verdict, of, bare = false }: { verdict: VerdictKey; of?: string; bare?: boolean }) {
   return (
     <span className={`inline-flex items-center gap-1.5 whitespace-nowrap font-semibold ${COLOURS[verdict]}`}>
       <VerdictShape verdict={verdict} />
-      <span className={bare ? "sr-only" : undefined}>
-        {WORDS[verdict]}
-        {of ? ` ${of}` : ""}
-      </span>
+      <span className={bare ? "sr-only" : undefined}>{verdictWords(verdict, of)}</span>
     </span>
   );
 }

@@ -59,7 +59,7 @@ export function readGrams(text: string): { grams: number } | { problem: string }
   if (text.trim() === "") return { problem: "An amount is missing." };
   const value = readNumber(text);
   if (value === null) return { problem: "An amount must be a number." };
-  if (value < 0) return { problem: "An amount cannot be below nought." };
+  if (value < 0) return { problem: "An amount cannot be below 0." };
   if (value > 100_000) return { problem: "More than a kitchen can hold (100 kg at most)." };
   return { grams: value };
 }

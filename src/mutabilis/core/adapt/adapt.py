@@ -120,7 +120,7 @@ def _lives_from_eggs(a: Analysis) -> tuple[str, str]:
     theirs, rich = f"{a.setting.egg_share:.0%} of its set is theirs", a.setting.eggs_per_40g_flour
     flour = rich < NO_FLOUR
     return (
-        f"This batter lives from its eggs: {theirs}, {f'{rich:.1f} eggs to 40 g flour' if flour else 'with no flour beside them'}. No replacer carries that.",
+        f"Eggs hold this batter together: {theirs}, {f'{rich:.1f} eggs to 40 g flour' if flour else 'with no flour beside them'}. No replacer will do.",
         f"{'Change the flour instead, to one' if flour else 'Build it on a flour'} that holds by itself, or keep the eggs.",
     )
 
@@ -131,11 +131,11 @@ def _not_read(base: Batter) -> tuple[str, ...]:
     if not texts:
         return ()
     first = f"{' and '.join(texts[:3])}{f' and {len(texts) - 3} more' if len(texts) > 3 else ''} {'is' if len(texts) == 1 else 'are'} not understood."
-    return (first, "Say what it is, or strike the line: it is not known what the batter holds.")
+    return (first, "Say what it is, or remove the line: it is not known what the batter holds.")
 
 
 def _nearest(job: Job) -> Answer | None:
-    """The nearest that can be made: the ceilings yield first, then the flours go; round amounts set by hand, whatever comes closest."""
+    """Closest match be made: the ceilings yield first, then the flours go; round amounts set by hand, whatever comes closest."""
     if job.gathered.dish:
         return _without_ceilings(job)
     first = job.again(soft_caps=True).best()
@@ -234,7 +234,7 @@ def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule
 
 
 GROUPS = {
-    "caps": "the ceiling a serving", "floors": "the floor a serving", "bans": "what was struck", "pins": "what is to be kept",
+    "caps": "the ceiling a serving", "floors": "the floor a serving", "bans": "what was left out", "pins": "what is to be kept",
     "locked": "the locked amounts", "poured": "what is in the bowl already",
 }  # fmt: skip
 
@@ -264,4 +264,4 @@ def _standing_against(job: Job) -> tuple[str, ...]:
         return ("More than one of these wishes stands in the way.",) if len(trials) > 1 else ()
     if len(guilty) == 1:
         return (f"Without {guilty[0]} it can be done.",)
-    return (f"{', '.join(guilty[:-1])} and {guilty[-1]} stand in each other's way: let go of one of them, and it can be done.",)
+    return (f"{', '.join(guilty[:-1])} and {guilty[-1]} stand in each other's way: give up one of them, and it can be done.",)

@@ -109,7 +109,7 @@ class Gathering:
             ingredient = facts.ingredients[id_]
             why = self._denied(ingredient) or beside.get(id_, "")
             if id_ in wishes.bans:
-                why = why or "struck from this batter"
+                why = why or "left out of this batter"
             if self.carb_cap and id_ in YEASTS:
                 why = why or "yeast finds little to feed on here, and no gluten to hold its gas"
             if why and id_ in wishes.poured:

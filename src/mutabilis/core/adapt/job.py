@@ -132,7 +132,7 @@ class Job:
         return None, {}
 
     def best(self) -> Answer | None:
-        """The nearest that can be made: only a ceiling or a floor a serving may be missed, or anything where the course is eased. None
+        """Closest match be made: only a ceiling or a floor a serving may be missed, or anything where the course is eased. None
         where the batter itself would not hold."""
         solved = self._refined()
         if solved is None:

@@ -129,9 +129,9 @@ def lost_against(before: Analysis, after: Analysis, facts: AdaptFacts) -> tuple[
         worse += _less_climb(before, after, facts)
     if after.setting.per_100g < 0.8 * before.setting.per_100g:
         worse.append(
-            "it holds less well: turn it later, in smaller pieces"
+            "it holds together less: turn it later, in smaller pieces"
             if after.batter.form != "tray"
-            else "it holds less well: let it stand before it is cut"
+            else "it holds together less: let it stand before it is cut"
         )
     fat = (before.ledger("fat").total, after.ledger("fat").total)
     if abs(fat[1] - fat[0]) > max(0.25 * fat[0], 5):

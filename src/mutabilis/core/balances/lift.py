@@ -163,7 +163,7 @@ def acid_ledger(bowl: Bowl, x: Lift) -> Ledger:
     elif left < -TOO_SOUR:
         verdict, reason = "sour", "Acid is left over: tang and a paler crust."
     else:
-        verdict, reason = "fits", "What meets, meets; little is left over."
+        verdict, reason = "fits", "Acid and soda nearly cancel."
     total = max(0.0, x.bicarbonate_mmol - x.acid_meq - x.buffer_meq) - max(0.0, x.acid_meq - x.bicarbonate_mmol)
     doubt = 2 * bowl.per_100g(math.hypot(spread_of(bowl, lambda p: p.per.soda), spread_of(bowl, lambda p: p.per.acid)))
     return Ledger(

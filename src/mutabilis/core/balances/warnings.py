@@ -57,7 +57,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
         if s.verdict == "rubbery":
             say("set_rubbery", "So much sets here that it turns rubbery.")
         if s.egg_dependent:
-            say("egg_dependent", "This batter lives from its eggs: no replacer carries it. Change the flour instead.")
+            say("egg_dependent", "Eggs hold this batter together; no replacer will do. Change the flour instead.")
         if salt_per_100g > bowl.form.salt[1]:
             say("salty", f"About {salt_per_100g:.1f} g of salt to 100 g batter: more than a breakfast wants.")
     if half := half_swapped(batter, facts):
@@ -124,4 +124,4 @@ def half_swapped(batter: Batter, facts: BalanceFacts) -> str:
             plant.append(i.short)
         elif "milk" in i.allergens and i.group != "mix_in":
             dairy.append(f"{i.short}{' (on the plate)' if line.where == 'plate' else ''}")
-    return f"Swapped by halves: {plant[0]} stands for the milk, but {' and '.join(dict.fromkeys(dairy))} stayed." if plant and dairy else ""
+    return f"The milk was replaced by {plant[0]}, but {' and '.join(dict.fromkeys(dairy))} stayed." if plant and dairy else ""

@@ -94,7 +94,7 @@ def flow_ledger(bowl: Bowl, w: Water) -> Ledger:
             "A foamed batter does not spread as it flows: judge it by eye. The figure is the batter before its foam goes in.",
         )
     elif w.spread_cm is None:
-        verdict, reason = "short of water", f"The drinkers lack {w.missing_g:.0f} g of water."
+        verdict, reason = "short of water", f"The dry ingredients need {w.missing_g:.0f} g more water."
     elif w.spread_cm < 8:
         verdict, reason = "does not flow", "Stiffer than a spoon can pour."
     elif w.spread_cm > 18:

@@ -45,7 +45,7 @@ def stress_from_spread(diameter_cm: float, volume_ml: float = TEST_ML) -> float:
     τ = 225·ρ·g·V²/(128·π²·R⁵) − λ·R²/V (Roussel and Coussot 2005, J. Rheol. 49, 705). Holds for about 9 to 17 cm.
     """
     if not diameter_cm > 0 or not volume_ml > 0:
-        raise CannotBe("a spread and a volume are above nought")
+        raise CannotBe("a spread and a volume are above 0")
     radius, volume = diameter_cm / 200, volume_ml * 1e-6
     return 225 * DENSITY * G * volume**2 / (128 * math.pi**2 * radius**5) - WETTING * radius**2 / volume
 

@@ -78,7 +78,7 @@ def _judge_ingredient(i: Ingredient, rule: DietRule, profile: Profile, reading: 
     verdict = worst(v for v, _ in found)
     reason = next((r for v, r in found if v == verdict and verdict != "fits"), "")
     if verdict == "fits" and reading is not None:
-        cautions.append(f"{i.short}: vouched for by the pack “{reading.pack}”, read by {reading.by} on {reading.on}")
+        cautions.append(f"{i.short}: confirmed by the pack “{reading.pack}”, read by {reading.by} on {reading.on}")
     return verdict, reason, "; ".join(dict.fromkeys(cautions))
 
 

@@ -85,7 +85,7 @@ def take_range(text: str) -> tuple[float, float, str] | None:
 
 def _ratio(top: str, bottom: str) -> float:
     if int(bottom) == 0:
-        raise ValueError("a fraction over nought")
+        raise ValueError("a fraction over 0")
     return int(top) / int(bottom)
 
 

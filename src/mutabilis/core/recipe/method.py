@@ -176,7 +176,7 @@ class _Maker:
                     f"Melt {_names(fats)}, and let it cool until it no longer feels hot.",
                     "Hot fat cooks the egg."
                     if any(x[2].group == "egg" for x in self.inside)
-                    else "Hot fat sets starch in streaks and wakes the powder early.",
+                    else "Hot fat sets starch in streaks and makes the powder work too soon.",
                     COOL_MIN,
                     fats,
                 )
@@ -352,7 +352,7 @@ class _Maker:
             text = (
                 "By eye: foam and pieces do not let it spread true."
                 if foamy
-                else f"60 mL on a cold plate spreads to about {a.water.spread_cm:.1f} cm in half a minute; add of what was held back until it does."
+                else f"60 mL on a cold plate spreads to about {a.water.spread_cm:.1f} cm in half a minute; add what was held back a little at a time until it does."
             )
             steps.append(self._step("judge", "Judge the bowl", text, "Eggs, flours and cups differ from day to day.", None, []))
         steps.append(self._cook())

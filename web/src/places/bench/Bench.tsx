@@ -132,7 +132,7 @@ export function Bench() {
       : state.wish.pins.includes(id)
         ? "pinned"
         : state.wish.bans.includes(id)
-          ? "struck"
+          ? "left out"
           : "";
   const unread = base.lines.some((l) => l.line.where === "batter" && (!l.line.ingredient || l.line.problem !== ""));
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
@@ -163,7 +163,7 @@ export function Bench() {
           <b className="text-error">{unread ? "A line first." : "It cannot be done as asked."}</b>{" "}
           {data.infeasible.reasons.join(" ")}{" "}
           {nearest &&
-            (unread ? "What it would be without it stands on the right." : "The nearest that can stands on the right.")}
+            (unread ? "What it would be without it stands on the right." : "The closest match stands on the right.")}
         </section>
       )}
 
@@ -230,7 +230,7 @@ export function Bench() {
           {after && answer ? (
             <>
               <Head
-                title={nearest !== answer ? "You will make" : unread ? "Without that line" : "The nearest that can"}
+                title={nearest !== answer ? "You will make" : unread ? "Without that line" : "Closest match"}
                 batter={after}
                 side="berry"
               >

@@ -24,7 +24,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
     batter.lines.filter((l) => l.line.ingredient === id).reduce((all, l) => all + l.line.grams, 0);
   const costs = answers.some((a) => a.batter.cost);
   return (
-    <Sheet title="The answers side by side" onClose={onClose} wide>
+    <Sheet title="Versions to choose from, side by side" onClose={onClose} wide>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reached by keyboard */}
       <section className="overflow-x-auto" aria-label="Answers side by side" tabIndex={0}>
         <table className="w-full min-w-[40rem] text-left">
@@ -66,7 +66,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
             <Words
               title="Sure"
               answers={answers}
-              words={(a) => `${a.confidence}, ${Math.round(100 * a.score)} % close`}
+              words={(a) => `${a.confidence}, ${Math.round(100 * a.score)} % like the original`}
             />
             {ids.map((id) => (
               <tr key={id} className="border-b border-base-300/50">

@@ -89,7 +89,7 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
           )}
           {answer && (
             <Button kind="small" onClick={() => act({ type: "toggleBan", id })}>
-              None left: solve without it
+              I have none
             </Button>
           )}
           {answer && (
@@ -98,12 +98,12 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
               pressed={id in wish.locked}
               onClick={() => act({ type: "lock", id, grams: id in wish.locked ? null : Math.round(now * 100) / 100 })}
             >
-              {id in wish.locked ? "Locked at its amount" : `Lock at ${grams(now)} g`}
+              {id in wish.locked ? "Kept at its amount" : `Keep at ${grams(now)} g`}
             </Button>
           )}
           {answer && fits && (
             <Button kind="small" pressed={wish.pins.includes(id)} onClick={() => act({ type: "togglePin", id })}>
-              {wish.pins.includes(id) ? "Pinned" : "Pin: it stays in"}
+              {wish.pins.includes(id) ? "Kept" : "Keep this ingredient"}
             </Button>
           )}
           {view.pack_says.length > 0 && <PackSays key={id} ingredient={id} says={view.pack_says} />}

@@ -42,14 +42,14 @@ export function Ribbons({ before, after, transfers, lit, only, onLight, onOnly }
   return (
     <>
       <label className="flex h-[2.75rem] items-start justify-center">
-        <span className="sr-only">Show the work of</span>
+        <span className="sr-only">Show what each ingredient does</span>
         <select
           className="h-9 rounded-field bg-transparent text-sm"
           value={shown ?? ""}
           onChange={(event) => onOnly(event.target.value || null)}
         >
           <option value="" className="bg-base-100 text-base-content">
-            all the work
+            everything
           </option>
           {works.map((work) => (
             <option key={work} value={work} className="bg-base-100 text-base-content">

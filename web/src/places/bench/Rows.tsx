@@ -1,8 +1,7 @@
-import type { BatterView, LineView, Verdict } from "../../api/client";
+import type { BatterView, LineView } from "../../api/client";
 import { GramField } from "../../kit/GramField";
-import { VerdictShape } from "../../kit/Verdict";
+import { VerdictShape, verdictWords } from "../../kit/Verdict";
 
-const SHORT: Record<Verdict, string> = { fits: "", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
 export type Placed = { view: LineView; at: number };
 
 /** A line's key on the bench: its ingredient, or its place where it was not read. */
@@ -69,7 +68,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
                     className={`flex shrink-0 items-center gap-1 text-sm ${view.verdict === "conflicts" ? "text-error" : "text-warning"}`}
                   >
                     <VerdictShape verdict={view.verdict} />
-                    <span className="max-xl:sr-only">{SHORT[view.verdict]}</span>
+                    <span className="max-xl:sr-only">{verdictWords(view.verdict)}</span>
                   </span>
                 )}
               </span>
@@ -82,7 +81,7 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
               <button
                 type="button"
                 className="grid size-8 shrink-0 place-items-center text-lg opacity-70 hover:opacity-100 pointer-coarse:size-11"
-                aria-label={`Strike ${view.name}`}
+                aria-label={`Remove ${view.name}`}
                 onClick={() => onRemove(at, view.line.ingredient ?? view.line.text)}
               >
                 <svg viewBox="0 0 12 12" className="size-3" aria-hidden="true">

@@ -83,7 +83,7 @@ export function WishRow({ start, state, base, names, act }: Props) {
                 className="min-h-9 rounded-field border border-primary px-2.5 text-sm text-primary pointer-coarse:min-h-11"
               >
                 {chip.words} <span aria-hidden="true">×</span>
-                <span className="sr-only">: let go</span>
+                <span className="sr-only">: remove</span>
               </button>
             </li>
           ))}
@@ -208,7 +208,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
               onChange={(v) => limit("caps", key, v)}
             />
           ))}
-          <Limit label="cost, in your money" unit="" value={wish.maxCost} onChange={(v) => set({ maxCost: v })} />
+          <Limit label="cost" unit="" value={wish.maxCost} onChange={(v) => set({ maxCost: v })} />
         </div>
       </div>
     </div>

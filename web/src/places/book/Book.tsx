@@ -88,8 +88,8 @@ export default function Book() {
             </option>
           ))}
         </select>
-        <Tick label="all of it is in" on={filter.larder} onChange={(on) => set("larder", on ? "1" : "")} />
-        <Tick label="put away" on={filter.archived} onChange={(on) => set("archived", on ? "1" : "")} />
+        <Tick label="I have everything" on={filter.larder} onChange={(on) => set("larder", on ? "1" : "")} />
+        <Tick label="archived" on={filter.archived} onChange={(on) => set("archived", on ? "1" : "")} />
         <span className="ml-auto flex gap-2">
           <Button onClick={() => set("file", "open")}>Read a file…</Button>
           <a

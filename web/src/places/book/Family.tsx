@@ -8,7 +8,7 @@ import { useBench } from "../../app/BenchContext";
 import { Button } from "../../kit/Button";
 import { Sheet } from "../../kit/Sheet";
 import { useTell } from "../../kit/Toast";
-import { VerdictShape } from "../../kit/Verdict";
+import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { familyRows } from "../../pure/family";
 import { day } from "../../pure/format";
 import { CompareTwo } from "./CompareTwo";
@@ -23,7 +23,6 @@ type Open =
   | { what: "rename" };
 const STEP = 1.6; // rem, a generation further in
 const NODE = "1.4rem"; // where a version hangs on its branch
-const WORDS = { fits: "fits", conflicts: "conflicts", cannot_vouch: "cannot vouch" };
 
 /** A batter's family: every version beneath the one it came from, with what changed, for whom, and how it came out. */
 export function FamilyTree({ id }: { id: string }) {
@@ -83,7 +82,7 @@ function Tree({ family }: { family: Family }) {
           All batters
         </Link>
         <h2 className="min-w-0 text-xl font-bold break-words">{family.name}</h2>
-        {away && <span className="font-semibold text-warning">put away</span>}
+        {away && <span className="font-semibold text-warning">archived</span>}
         <span className="ml-auto flex flex-wrap gap-1.5">
           <Button kind="small" onClick={() => setOpen({ what: "rename" })}>
             Rename…
@@ -92,12 +91,12 @@ function Tree({ family }: { family: Family }) {
             kind="small"
             onClick={() => {
               change.mutate({ archived: !away });
-              tell(away ? `${family.name} is back on the shelf.` : `${family.name} is put away, not lost.`, () =>
+              tell(away ? `${family.name} is back on the shelf.` : `${family.name} is archived, not lost.`, () =>
                 change.mutate({ archived: away }),
               );
             }}
           >
-            {away ? "Take out again" : "Put away"}
+            {away ? "Take out of the archive" : "Archive"}
           </Button>
         </span>
       </header>
@@ -121,7 +120,7 @@ function Tree({ family }: { family: Family }) {
                     className={`inline-flex items-center gap-1 text-sm font-semibold ${b.verdict === "fits" ? "text-success" : b.verdict === "conflicts" ? "text-error" : "text-warning"}`}
                   >
                     <VerdictShape verdict={b.verdict} />
-                    {WORDS[b.verdict]} {b.label.toLowerCase()}
+                    {verdictWords(b.verdict, b.label.toLowerCase())}
                   </span>
                 ))}
                 <span className="ml-auto">
@@ -323,7 +322,7 @@ function MadeSheet({ version, onClose }: { version: Member; onClose: () => void 
                       onClose();
                     }}
                   >
-                    Take back
+                    Undo
                   </Button>
                 </span>
               </li>

@@ -124,7 +124,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
                 go("/bench");
               }}
             >
-              Lay it on the Bench
+              Open on the Bench
             </button>
           </section>
         ))}

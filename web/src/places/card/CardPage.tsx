@@ -134,8 +134,8 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
       <h1 className="text-3xl font-bold break-words">{card.name}</h1>
       <p>
         {card.form_label}, {whole(card.batter_g)} g of batter: {card.pieces} pieces of {whole(card.portion_ml)} mL
-        {card.last_share >= 0.1 && " and a small one"}. Serves {places(card.servings, 1)}. A bowl of{" "}
-        {places(card.bowl_l, 1)} L and more.
+        {card.last_share >= 0.1 && " and a small one"}. Serves {places(card.servings, 1)}. Use a bowl of at least{" "}
+        {places(card.bowl_l, 1)} L.
       </p>
       {card.largest && <p>{card.largest}</p>}
       {card.verdicts.length > 0 && (

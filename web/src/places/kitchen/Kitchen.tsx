@@ -21,7 +21,7 @@ export default function Kitchen() {
         <h1 className="text-2xl font-bold">Kitchen</h1>
         <nav aria-label="Parts of the kitchen" className="flex flex-wrap gap-2">
           <NavLink end to="/kitchen" className={tab}>
-            Cups and schools
+            Measures and rules
           </NavLink>
           <NavLink to="/kitchen/diets" className={tab}>
             Own diets

@@ -115,7 +115,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
   const archive = useWrite((gone: string) => got(api.DELETE("/api/diets/{key}", { params: { path: { key: gone } } })), {
     changes: "diet",
     done: (given) => {
-      tell(`${given.label} is put away; its file stays.`, () => back.mutate(given));
+      tell(`${given.label} is archived; its file stays.`, () => back.mutate(given));
       onDone(null);
     },
   });
@@ -151,7 +151,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
           />
         </label>
         <fieldset className="flex flex-wrap gap-x-4">
-          <legend className="font-semibold">Denies what holds</legend>
+          <legend className="font-semibold">Leave out what holds</legend>
           {lists.allergens.map((a) => (
             <Tick
               key={a}
@@ -186,7 +186,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
           />
         </fieldset>
         <fieldset className="flex flex-wrap gap-x-4">
-          <legend className="font-semibold">Denies what comes from</legend>
+          <legend className="font-semibold">Leave out what comes from</legend>
           {lists.animals.map((a) => (
             <Tick
               key={a}
@@ -197,7 +197,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
           ))}
         </fieldset>
         <Picker
-          legend="Denies these ingredients"
+          legend="Leave out these ingredients"
           chosen={listed}
           onChange={(ids) => {
             const rest = rule.deny.filter((c) => (c.ingredient ?? []).length === 0);
@@ -260,7 +260,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
           <Button type="submit" disabled={!valid || save.isPending} kind="strong">
             {save.isPending ? "Saving…" : "Save this diet"}
           </Button>
-          {!fresh && <Button onClick={() => archive.mutate(opening.key)}>Put away</Button>}
+          {!fresh && <Button onClick={() => archive.mutate(opening.key)}>Archive</Button>}
         </p>
       </form>
       <section aria-label="Tried on the Book" aria-busy={tried.isFetching}>
@@ -303,7 +303,7 @@ function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]
                 onClick={() => onChange(chosen.filter((x) => x !== id))}
               >
                 {id.replaceAll("_", " ")} <span aria-hidden="true">×</span>
-                <span className="sr-only">: let go</span>
+                <span className="sr-only">: remove</span>
               </button>
             </li>
           ))}

@@ -197,7 +197,7 @@ function Fields({ profile: told }: { profile: Profile }) {
           stacked
           options={[
             ["strict", "no"],
-            ["lenient", "lenient"],
+            ["lenient", "allow"],
           ]}
           value={profile.honey ?? "strict"}
           onChange={(honey) => set({ honey })}
@@ -206,8 +206,8 @@ function Fields({ profile: told }: { profile: Profile }) {
           label="Refined sugar in vegan food"
           stacked
           options={[
-            ["strict", "only where vouched for"],
-            ["lenient", "lenient"],
+            ["strict", "only where confirmed"],
+            ["lenient", "allow"],
           ]}
           value={profile.refined_sugar ?? "lenient"}
           onChange={(refined_sugar) => set({ refined_sugar })}

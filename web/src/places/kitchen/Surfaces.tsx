@@ -99,7 +99,7 @@ export function Surfaces() {
               onChange={(next) => keep(next, s)}
               onAway={() => {
                 put.mutate({ surface: s, away: true });
-                tell(`${s.name} is put away.`, () => put.mutate({ surface: s, away: false }));
+                tell(`${s.name} is archived.`, () => put.mutate({ surface: s, away: false }));
               }}
             />
           </li>
@@ -142,7 +142,7 @@ function Fields({
             if (name !== "" && name !== s.name) set({ name });
           }}
         />
-        <Button onClick={onAway}>Put away</Button>
+        <Button onClick={onAway}>Archive</Button>
       </header>
       <Choose
         label=""

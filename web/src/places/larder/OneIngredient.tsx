@@ -121,11 +121,11 @@ function Sheet({ known }: { known: Known }) {
               kind="small"
               onClick={() => {
                 archive.mutate(false);
-                tell(`${i.name} is put away; versions that hold it stay readable.`, () => archive.mutate(true));
+                tell(`${i.name} is archived; versions that hold it stay readable.`, () => archive.mutate(true));
                 go({ pathname: "/larder", search: window.location.search });
               }}
             >
-              Put away
+              Archive
             </Button>
           )}
         </span>
@@ -173,7 +173,7 @@ function Sheet({ known }: { known: Known }) {
           <NumberField
             label="and costs"
             whenDone
-            unit="of your money"
+            unit=""
             value={item.price ?? null}
             onChange={(price) => set({ price }, "Price kept.")}
           />
@@ -350,7 +350,7 @@ function Sheet({ known }: { known: Known }) {
                       tell("That reading counts no more.", () => unread.mutate({ reading: r.id, back: true }));
                     }}
                   >
-                    Take back
+                    Undo
                   </Button>
                 </span>
               </li>

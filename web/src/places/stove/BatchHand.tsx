@@ -5,7 +5,7 @@ import { useKeys } from "../../app/keys";
 import { Timers } from "../../app/Timers";
 import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
-import { VerdictShape } from "../../kit/Verdict";
+import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { hour } from "../../pure/clock";
 import { useAwake } from "./awake";
 import { BowlSheet } from "./BowlSheet";
@@ -31,7 +31,6 @@ const STAGES: readonly (readonly [Stage, string])[] = [
   ["finish", "Finish"],
 ];
 const SHOWN = { ready: Ready, weigh: Weigh, mix: Mix, judge: Judge, rest: Rest, cook: Cook, finish: Finish };
-const WORDS = { fits: "fits", conflicts: "conflicts with", cannot_vouch: "nobody can vouch for" };
 
 const ACTS: Partial<Record<string, string>> = {
   poured: "A line poured",
@@ -95,9 +94,9 @@ function Hand() {
           <Button onClick={() => setOpen("bowl")}>The bowl</Button>
           {view.cooking.chosen && <Button onClick={() => setOpen("cross")}>The piece</Button>}
           <Button disabled={!view.undo && waiting.length === 0} onClick={undo}>
-            Take back
+            Undo
           </Button>
-          {view.redo && <Button onClick={redo}>Again</Button>}
+          {view.redo && <Button onClick={redo}>Redo</Button>}
         </span>
       </header>
       <Guests />
@@ -154,7 +153,7 @@ function Refused({ batch }: { batch: string }) {
   );
 }
 
-/** For whom this is, and whether it may be served to them: never more than can be vouched for. */
+/** For whom this is, and whether it may be served to them: never more than is confirmed. */
 function Guests() {
   const { view } = useInHand();
   if (view.guests.length === 0) return null;
@@ -166,7 +165,7 @@ function Guests() {
           className={`flex flex-wrap items-center gap-2 ${g.verdict === "fits" ? "text-success" : g.verdict === "conflicts" ? "font-bold text-error" : "font-semibold text-warning"}`}
         >
           <VerdictShape verdict={g.verdict} />
-          {WORDS[g.verdict]} {g.label.toLowerCase()}
+          {verdictWords(g.verdict, g.label.toLowerCase())}
           {g.reason && <span className="font-normal text-base-content">{g.reason}</span>}
         </li>
       ))}

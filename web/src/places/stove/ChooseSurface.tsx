@@ -115,7 +115,7 @@ export function ChooseSurface() {
         <Caution>
           {chosenFat.verdict === "conflicts"
             ? `The guests cannot have ${chosenFat.name}: what is on the pan is on the plate.`
-            : `Nobody can vouch for ${chosenFat.name} until its pack is read: what is on the pan is on the plate.`}
+            : `${chosenFat.name} is not confirmed until its pack is read: what is on the pan is on the plate.`}
         </Caution>
       )}
       {grease !== "none" && chosenFat?.smokes_c && chosenFat.smokes_c <= heat && (

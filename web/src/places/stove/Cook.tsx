@@ -340,7 +340,7 @@ function Aside() {
         </Button>
         {live !== null && (
           <Button kind="large" onClick={() => say({ kind: "heat_read", celsius: live })}>
-            Go by {live} °C
+            Use {live} °C
           </Button>
         )}
       </div>

@@ -16,7 +16,7 @@ export function Devices({ onClose }: { onClose: () => void }) {
       className="fixed inset-x-0 bottom-14 z-30 max-h-[46dvh] overflow-y-auto border-t-2 border-base-content bg-base-100 p-4 md:inset-y-0 md:right-0 md:bottom-0 md:left-auto md:max-h-none md:w-[21rem] md:border-t-0 md:border-l-2"
     >
       <header className="flex items-center justify-between">
-        <h2 className="text-xl font-bold">Counter</h2>
+        <h2 className="text-xl font-bold">Devices</h2>
         <Button kind="ghost" onClick={onClose}>
           Close
         </Button>
@@ -93,7 +93,7 @@ function Panel() {
             </Button>
           )}
           <Button kind="large" onClick={() => touch("tare")}>
-            Its own tare
+            Tare on the scale
           </Button>
           <Button kind="large" onClick={() => touch("pour", 700)}>
             Knock it
@@ -105,7 +105,7 @@ function Panel() {
             {p.plugged ? "Unplug it" : "Is unplugged"}
           </Button>
           <Button kind="large" onClick={() => touch("clear")}>
-            Clear it
+            Empty the scale
           </Button>
         </div>
       </section>

@@ -78,7 +78,7 @@ export function Finish() {
               Finish the batch
             </Button>
           ) : (
-            <p className="text-2xl font-bold">It is in the log. Take back opens it again.</p>
+            <p className="text-2xl font-bold">It is in the log. Undo opens it again.</p>
           )}
         </Acts>
       </div>
@@ -135,7 +135,7 @@ function Keep({ made }: { made: number }) {
                   disabled={kept?.amount === amount}
                   onClick={() => say({ kind: "kept", what: k.key, amount, until: k.until })}
                 >
-                  {kept?.amount === amount ? "Kept" : k.advised || kept ? "Keep" : "Keep all the same"}
+                  {kept?.amount === amount ? "Kept" : k.advised || kept ? "Keep" : "Keep it anyway"}
                 </Button>
               </div>
               <p className="text-base">

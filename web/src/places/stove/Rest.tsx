@@ -74,7 +74,7 @@ export function Rest() {
       <Acts>
         {!running && ended === null ? (
           <Button kind="next" onClick={() => say({ kind: "rest_started" })}>
-            Put it aside
+            Start the rest
           </Button>
         ) : running ? (
           <Button kind="next" onClick={() => say({ kind: "rest_ended" }, { kind: "went", stage: "cook" })}>

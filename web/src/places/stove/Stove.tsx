@@ -56,7 +56,7 @@ export default function Stove() {
         </nav>
         <span className="ml-auto flex gap-2">
           <Button aria-expanded={open === "devices"} onClick={() => setOpen(open === "devices" ? null : "devices")}>
-            Counter
+            Devices
           </Button>
           <button
             type="button"
@@ -89,8 +89,8 @@ function Idle({ stove }: { stove: StoveView }) {
     <>
       {stove.batches.length === 0 ? (
         <p className="mt-10 max-w-xl text-2xl leading-snug">
-          Nothing is on. Start a batch of any version in the Book: it is weighed out, mixed, judged, rested and cooked
-          from here, and what it teaches is kept.
+          No batch in progress. Start a batch of any version in the Book: it is weighed out, mixed, judged, rested and
+          cooked from here, and what it teaches is kept.
         </p>
       ) : (
         <ul className="mt-4 grid grid-cols-1 gap-2">

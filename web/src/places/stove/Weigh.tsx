@@ -177,7 +177,7 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
           </Button>
         )}
         <Button kind="large" onClick={onNone}>
-          None left
+          I have none
         </Button>
         {scale && (
           <Button
@@ -262,7 +262,7 @@ function Scale({ line, pour }: { line: Line; pour: Pour | null }) {
       </svg>
       {over && (
         <p className="mt-1 text-2xl font-bold text-error">
-          {grams(poured - line.missing)} g more than wanted. Take it, and the ways on are shown; or spoon some out.
+          {grams(poured - line.missing)} g too much. Spoon some out, or see fixes.
         </p>
       )}
     </>
