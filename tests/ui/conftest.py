@@ -1,4 +1,5 @@
-"""A server with a fresh demo book for each test, one browser for all; any error in the page's console fails the test."""
+"""A server with a fresh demo book for each test, one browser for all; any error in the page's console, and any answer of 400 and
+above that a test does not expect (`@pytest.mark.answers(422)`), fails the test."""
 
 import pytest
 from playwright.sync_api import expect
@@ -16,23 +17,24 @@ def house(tmp_path):
 
 
 @pytest.fixture
-def page(browser, house):
+def page(browser, house, request):
     context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
     page = context.new_page()
     page.set_default_timeout(30_000)
-    errors, outside = [], []
-    page.on(
-        "console",
-        lambda m: (
-            errors.append(m.text)
-            if m.type == "error" and "Failed to load resource" not in m.text and "ERR_CONNECTION" not in m.text
-            else None
-        ),
-    )
+    errors, outside, refused = [], [], []
+    page.on("console", lambda m: errors.append(m.text) if m.type == "error" and not _told_by_its_answer(m.text) else None)
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on("request", lambda r: None if r.url.startswith((house.url, "data:", "blob:")) else outside.append(r.url))
+    page.on("response", lambda r: refused.append(f"{r.status} {r.request.method} {r.url}") if r.status >= 400 else None)
     page.goto(house.url)
     page.locator("section[aria-label='You will make'] li").first.wait_for()
     yield page
     context.close()
-    assert not errors and not outside
+    expected = {status for mark in request.node.iter_markers("answers") for status in mark.args}
+    unexpected = [r for r in refused if int(r.split()[0]) not in expected]
+    assert not errors and not outside and not unexpected
+
+
+def _told_by_its_answer(text: str) -> bool:
+    """What the browser logs of an answer of 400 and above, or of a server that is gone: the answers themselves are looked at."""
+    return "Failed to load resource" in text or "ERR_CONNECTION" in text

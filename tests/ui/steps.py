@@ -1,5 +1,6 @@
 """What the journeys share: the two sides of the Bench, opening a batter, and the accessibility check."""
 
+import time
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -47,3 +48,14 @@ def sound(page: Page) -> None:
     bad = [(v["id"], [n["html"][:160] for n in v["nodes"]][:3]) for v in found if v["impact"] in ("serious", "critical")]
     assert not bad, f"{page.url}: {bad}"
     assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), page.url
+
+
+def until(look, holds, seconds=20.0):
+    """What `look` gives, as soon as it `holds`; a failed test where it never does."""
+    end = time.monotonic() + seconds
+    while True:
+        seen = look()
+        if holds(seen):
+            return seen
+        assert time.monotonic() < end, f"still {str(seen)[:200]}"
+        time.sleep(0.05)

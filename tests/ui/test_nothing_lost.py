@@ -7,7 +7,7 @@ import time
 from playwright.sync_api import expect
 
 from .counter import Hands
-from .steps import add, go, have, made, settled, sound, told
+from .steps import add, go, have, made, settled, sound, told, until
 
 PUT_BAD = """
 async ([batch, id]) => {
@@ -32,11 +32,7 @@ def test_one_refused_act_holds_nothing_up_and_is_shown(page, house):
     page.context.set_offline(False)
     refused = page.get_by_role("alert").filter(has_text="Not taken")
     expect(refused).to_contain_text("A note at")
-    for _ in range(100):
-        if hands.look()["cooking"]["loads"][0]["turned"] is not None:
-            break
-        time.sleep(0.1)
-    assert hands.batch["cooking"]["loads"][0]["turned"] is not None
+    until(hands.look, lambda b: b["cooking"]["loads"][0]["turned"] is not None)
     page.reload()  # it is kept until someone has seen it
     expect(refused).to_contain_text("A note at")
     sound(page)
@@ -58,10 +54,7 @@ def test_two_tabs_offline_lose_nothing(page, house):
     expect(other.get_by_role("article")).to_contain_text("kept here")
     page.close()  # the tab that was touched first is gone before the network is back
     other.context.set_offline(False)
-    for _ in range(150):
-        if hands.look()["count"] >= before + 4:
-            break
-        time.sleep(0.1)
+    until(hands.look, lambda b: b["count"] >= before + 4)
     assert hands.batch["count"] == before + 4 and hands.batch["cooking"]["loads"][0]["turned"] is not None
     other.close()
 
@@ -78,10 +71,7 @@ def test_what_is_typed_stands_while_answers_are_late(page, house):
     holds.press("Tab")
     one.get_by_label("and costs").fill("2")
     for _ in range(2):
-        for _ in range(100):
-            if held:
-                break
-            page.wait_for_timeout(50)
+        until(lambda: page.wait_for_timeout(20) or held, bool)
         held.pop(0).continue_()
     expect(holds).to_have_value("500")
     expect(one.get_by_label("and costs")).to_have_value("2")
@@ -99,10 +89,7 @@ def test_a_line_typed_while_another_is_read_is_not_taken_away(page):
     box = have(page).get_by_label("Add a line")
     add(page, "20 g honey")
     box.fill("30 g walnuts, chop")
-    for _ in range(100):
-        if waiting:
-            break
-        page.wait_for_timeout(50)
+    until(lambda: page.wait_for_timeout(20) or waiting, bool)
     waiting.pop().continue_()
     expect(have(page)).to_contain_text("honey")
     expect(box).to_have_value("30 g walnuts, chop")

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import expect
 
 from .counter import Hands
-from .steps import go, sound, told
+from .steps import go, sound, told, until
 
 
 def stage(page, name):
@@ -138,8 +138,8 @@ def test_touches_wait_while_the_network_is_gone_and_are_sent_once_in_order(page,
     expect(page.get_by_role("article")).to_contain_text("kept here")
     expect(cook.get_by_role("button", name=re.compile("good ones off"))).to_be_visible()  # the touch is not asked for again
     cook.get_by_role("button", name=re.compile("good ones off")).click()
-    page.wait_for_timeout(3000)
-    before = hands.look()
+    touched = hands.look()["now"]
+    before = until(lambda: hands.look(), lambda b: b["now"] - touched > 3)  # the network is gone for a while
     assert before["cooking"]["loads"][0]["turned"] is None
     page.context.set_offline(False)
     expect(page.get_by_role("complementary", name="How it stands")).to_contain_text("8 of about")
@@ -212,10 +212,9 @@ def test_by_keyboard_alone_and_every_touch_can_be_taken_back(page, house):
     for n in range(1, 4):
         page.keyboard.press("n")
         expect(page.get_by_role("complementary", name="What goes in").get_by_text(", is in")).to_have_count(n)
-    for _ in range(3):
+    for n in (2, 1, 0):
         page.keyboard.press("u")
-        page.wait_for_timeout(400)
-    expect(page.get_by_role("complementary", name="What goes in").get_by_text(", is in")).to_have_count(0)
+        expect(page.get_by_role("complementary", name="What goes in").get_by_text(", is in")).to_have_count(n)
 
 
 def test_the_lift_runs_out_in_sight_and_a_clock_that_is_due_sounds(page, house):
@@ -264,7 +263,7 @@ def test_every_step_is_sound(page, house, size, scheme):
             hands.go(name)
         at(page, hands)
         expect(page.get_by_role("button", name=re.compile(".")).first).to_be_visible()
-        page.wait_for_timeout(300)
+        page.wait_for_function("document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')")
         sound(page)
         small = page.locator("main button:visible, main a:visible").evaluate_all(
             "all => all.filter(e => e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 90))"
@@ -279,5 +278,5 @@ def test_every_step_is_sound(page, house, size, scheme):
     for place in ("surfaces", "learned"):
         go(page, f"/kitchen/{place}")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
-        page.wait_for_timeout(300)
+        page.wait_for_function("document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')")
         sound(page)

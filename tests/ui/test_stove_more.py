@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 from .counter import Hands
@@ -116,11 +117,12 @@ def test_a_batch_that_is_given_up_made_nothing_and_a_finished_one_opens_again(pa
     assert [b["id"] for b in hands.call("/api/stove")["batches"]] == [hands.id]
 
 
+@pytest.mark.answers(404)
 def test_a_batch_that_is_not_there_and_one_started_from_the_stove(page, house):
     go(page, "/stove/0123456789abcdef")
     expect(page.get_by_role("alert")).to_contain_text("There is no")
     page.get_by_role("link", name="To the batches that are under way").click()
-    expect(page.get_by_text("Nothing is on")).to_be_visible()
+    expect(page.get_by_text("No batch in progress")).to_be_visible()
     page.get_by_role("button", name="Start a batch").click()
     sheet = page.get_by_role("dialog", name="Start a batch")
     sheet.get_by_label("Find a batter").fill("dome")

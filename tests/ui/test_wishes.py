@@ -82,7 +82,7 @@ def test_wishes_that_clash_are_named_with_the_nearest(page):
 
 def test_ribbons_show_one_kind_of_work_at_a_time(page):
     ribbons = page.get_by_role("img", name=re.compile("^Where the work went")).locator("path")
-    work = page.get_by_label("Show the work of")
+    work = page.get_by_label("Show what each ingredient does")
     before = ribbons.count()
     options = work.get_by_role("option").all_inner_texts()
     assert options[0] == "everything" and len(options) >= 5

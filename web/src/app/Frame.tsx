@@ -1,12 +1,15 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { api, got } from "../api/client";
+import { usePreloaded } from "../kit/preloaded";
 import { Sheet } from "../kit/Sheet";
-import { Find } from "./Find";
 import { KEYS, useKeys } from "./keys";
 import { useLost } from "./lost";
 import { Timers } from "./Timers";
+
+const findChunk = () => import("./Find");
+const Find = lazy(findChunk);
 
 const PLACES = [
   { to: "/bench", label: "Bench", key: "b", path: "M3 8h18M6 8v11M18 8v11M8 8c0-3 2-5 4-5s4 2 4 5" },
@@ -36,6 +39,7 @@ export function Frame({ children }: { children: ReactNode }) {
   const [open, setOpen] = useState<"find" | "keys" | null>(null);
   const go = useNavigate();
   const { pathname } = useLocation();
+  const Found = usePreloaded(findChunk) ?? Find;
   useKeys({
     f: () => setOpen("find"),
     "?": () => setOpen("keys"),
@@ -91,7 +95,11 @@ export function Frame({ children }: { children: ReactNode }) {
         {children}
       </div>
       {!/^\/stove\/./.test(pathname) && <Timers />}
-      {open === "find" && <Find onClose={() => setOpen(null)} />}
+      {open === "find" && (
+        <Suspense fallback={<Sheet title="Find" onClose={() => setOpen(null)} children={null} />}>
+          <Found onClose={() => setOpen(null)} />
+        </Suspense>
+      )}
       {open === "keys" && <Keys onClose={() => setOpen(null)} />}
     </div>
   );

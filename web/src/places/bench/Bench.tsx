@@ -1,9 +1,8 @@
-import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type AnswerView, api, type BatterView, got } from "../../api/client";
 import { useAdaptation, useAnalysis } from "../../app/adapting";
 import { useBench } from "../../app/BenchContext";
-import { Find } from "../../app/Find";
 import { useKeys } from "../../app/keys";
 import { useLost } from "../../app/lost";
 import { Button } from "../../kit/Button";
@@ -34,6 +33,8 @@ import { SwapSheet } from "./SwapSheet";
 import { Tool } from "./Tool";
 import { TopLine } from "./TopLine";
 import { WishRow } from "./Wishes";
+
+const Find = lazy(() => import("../../app/Find"));
 
 const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning", "net_carb"];
 type Open =
@@ -360,7 +361,11 @@ export function Bench() {
       )}
 
       {open?.what === "ledger" && <LedgerSheet ledgerKey={open.key} before={base} after={after} onClose={close} />}
-      {open?.what === "open" && <Find only="batter" onClose={close} />}
+      {open?.what === "open" && (
+        <Suspense>
+          <Find only="batter" onClose={close} />
+        </Suspense>
+      )}
       {open?.what === "pack" && <ReadPackSheet id={open.id} name={open.name} onClose={close} />}
       {open?.what === "file" && (
         <FileSheet

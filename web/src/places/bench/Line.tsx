@@ -1,5 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import {
   type Answered,
   type AnswerView,
@@ -10,7 +9,6 @@ import {
   type Judged,
   type LineView,
 } from "../../api/client";
-import { pantryQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
@@ -18,6 +16,8 @@ import { PackSays } from "../../kit/PackSays";
 import { type Measures, sizes } from "../../kit/SourceMeasures";
 import { Verdict } from "../../kit/Verdict";
 import type { Act, BenchState } from "../../pure/bench";
+
+const PickIngredient = lazy(() => import("../../kit/PickIngredient"));
 
 type Told = Answered<"Told">;
 type Props = {
@@ -157,12 +157,18 @@ function Asks({
           ))}
           {q.search &&
             (naming === q.about ? (
-              <NameIt
-                onName={(ingredient) => {
-                  setNaming(null);
-                  answer.mutate({ kind: q.kind, about: q.about, choice: "", ingredient });
-                }}
-              />
+              <span className="w-56">
+                <Suspense>
+                  <PickIngredient
+                    label="Which ingredient"
+                    autoFocus
+                    onPick={(ingredient) => {
+                      setNaming(null);
+                      answer.mutate({ kind: q.kind, about: q.about, choice: "", ingredient });
+                    }}
+                  />
+                </Suspense>
+              </span>
             ) : (
               <Button kind="small" onClick={() => setNaming(q.about)}>
                 {q.kind === "word" ? "An ingredient…" : "Something else…"}
@@ -190,30 +196,6 @@ function Asks({
         </p>
       )}
     </div>
-  );
-}
-
-/** An ingredient named by its first letters. */
-function NameIt({ onName }: { onName: (id: string) => void }) {
-  const [text, setText] = useState("");
-  const found = useQuery({ ...pantryQuery({ q: text, limit: 6 }), enabled: text.trim().length > 1 });
-  return (
-    <span className="flex flex-wrap items-center gap-1.5">
-      <input
-        // biome-ignore lint/a11y/noAutofocus: it opens under the finger that asked for it
-        autoFocus
-        aria-label="Which ingredient"
-        className="input h-10 w-44"
-        maxLength={80}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-      />
-      {found.data?.items.slice(0, 6).map((i) => (
-        <Button kind="small" key={i.id} onClick={() => onName(i.id)}>
-          {i.name}
-        </Button>
-      ))}
-    </span>
   );
 }
 

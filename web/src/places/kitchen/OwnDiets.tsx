@@ -2,11 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Answered, api, got } from "../../api/client";
-import { dietsQuery, pantryQuery, triedQuery } from "../../api/queries";
+import { dietsQuery, triedQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useLists } from "../../kit/lists";
 import { NumberField } from "../../kit/NumberField";
+import PickIngredient from "../../kit/PickIngredient";
 import { useSettled } from "../../kit/settled";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
@@ -287,9 +288,6 @@ function Maker({ opening, taken, onDone }: MakerProps) {
 
 /** Ingredients to search for and list. */
 function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (ids: string[]) => void }) {
-  const [text, setText] = useState("");
-  const asked = useSettled(text.trim(), 120);
-  const found = useQuery({ ...pantryQuery({ q: asked, limit: 6 }), enabled: asked !== "" });
   return (
     <fieldset>
       <legend className="font-semibold">{legend}</legend>
@@ -309,34 +307,7 @@ function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]
           ))}
         </ul>
       )}
-      <input
-        type="text"
-        aria-label={`${legend}: search`}
-        className="input w-full"
-        placeholder="an ingredient"
-        maxLength={100}
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-      />
-      {asked !== "" && (
-        <ul className="mt-1 flex flex-wrap gap-1.5">
-          {found.data?.items
-            .filter((i) => !chosen.includes(i.id))
-            .map((i) => (
-              <li key={i.id}>
-                <Button
-                  kind="small"
-                  onClick={() => {
-                    onChange([...chosen, i.id]);
-                    setText("");
-                  }}
-                >
-                  {i.name}
-                </Button>
-              </li>
-            ))}
-        </ul>
-      )}
+      <PickIngredient label={`${legend}: search`} except={chosen} onPick={(id) => onChange([...chosen, id])} />
     </fieldset>
   );
 }

@@ -12,7 +12,7 @@ type Act = Answered<"ScaleAct">["act"];
 export function Devices({ onClose }: { onClose: () => void }) {
   return (
     <aside
-      aria-label="Counter"
+      aria-label="Devices"
       className="fixed inset-x-0 bottom-14 z-30 max-h-[46dvh] overflow-y-auto border-t-2 border-base-content bg-base-100 p-4 md:inset-y-0 md:right-0 md:bottom-0 md:left-auto md:max-h-none md:w-[21rem] md:border-t-0 md:border-l-2"
     >
       <header className="flex items-center justify-between">
