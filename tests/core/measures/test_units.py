@@ -115,12 +115,9 @@ def test_a_measure_is_as_sure_as_it_can_be():
         (line,) = read_lines(text, FACTS, Profile())
         return (line.high - line.low) / line.grams
 
+    assert doubt("100 g plain flour") == pytest.approx(0.02)  # a gram on the scale
     assert (
-        doubt("100 g plain flour")
-        == 0
-        < doubt("1 tsp baking powder")
-        < doubt("1 heaped tsp baking powder")
-        < doubt("1 pinch baking powder") * 2
+        doubt("100 g plain flour") < doubt("1 tsp baking powder") < doubt("1 heaped tsp baking powder") < doubt("1 pinch baking powder") * 2
     )
     assert doubt("1 cup plain flour") > doubt("1 cup whole milk")
     scooped, spooned = (grams("1 cup plain flour", Profile(flour=f)) for f in ("scooped", "spooned"))
