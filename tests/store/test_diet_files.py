@@ -59,9 +59,8 @@ def test_a_diet_that_denies_nothing_or_names_what_is_not_there_is_refused(kept, 
 
 def test_a_change_replaces_the_file_and_an_archive_keeps_it(kept, facts):
     kept.put(rule(), facts)
-    facts = kept.over(facts)
-    kept.put(rule(caution="Changed."), facts)
-    facts = kept.over(with_rules(facts, kept._folder))
+    kept.put(rule(caution="Changed."), kept.over(facts))
+    assert kept.over(facts).diets["night_table"].caution == "Changed."
     assert len(list(kept._folder.iterdir())) == 1 and kept.revision == 2
     gone = kept.archive("night_table", kept.over(facts))
     assert gone.label == "Night table" and [p.name for p in kept._folder.iterdir()] == ["night_table.toml.away"]
