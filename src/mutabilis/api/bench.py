@@ -253,7 +253,7 @@ def _adapt(asked: Asked, here: Context) -> Response:
     wishes = wishes.model_copy(update={"at_hand": here.larder_kept()})
     if asked.larder_only:
         wishes = wishes.model_copy(update={"larder": here.in_stock()})
-    found = adapt(asked.batter, wishes, here.facts, here.profile(), here.readings)
+    found = adapt(asked.batter, wishes, here.facts, here.profile(), here.readings, here.recent)
     return as_answer(adaptation_view(found, wishes.diets, here))
 
 

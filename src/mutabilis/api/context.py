@@ -9,6 +9,7 @@ from typing import Annotated
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
 
+from mutabilis.core.adapt.adapt import Recent
 from mutabilis.core.adapt.own_packs import usages_for
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.diets.packs import PackReading, standing
@@ -50,6 +51,7 @@ class Context:
         self.stove = Stove(database)
         self.words = KitchenWords(database)
         self.clock = Clock(self.stove.latest())
+        self.recent = Recent()
         self.hub = Hub(facts.stove.scale, self.stove.device("scale"))
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})

@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.adapt.adapt import adapt
+from mutabilis.core.adapt.adapt import Recent, adapt
+from mutabilis.core.adapt.job import Job
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.food.kitchen_measures import measure
@@ -197,3 +198,26 @@ def test_a_bowl_under_way_is_helped_also_with_a_line_that_was_not_read(batter, f
     (answer,) = found.answers
     assert "50 g moon dust" in [x.text for x in answer.analysis.batter.lines]
     assert "whole_milk" not in {x.ingredient for x in answer.analysis.batter.lines}
+
+
+def test_the_first_answer_is_solved_once_for_all_that_ask_of_the_same(batter, facts, profile, monkeypatch):
+    solved, run = [], Job.run
+    monkeypatch.setattr(
+        Job, "run", lambda self: solved.append((self.course, self.wishes.model_dump_json(exclude={"alternatives"}))) or run(self)
+    )
+    base, recent, readings = batter(PLAIN), Recent(), {}
+    one = adapt(base, Wishes(diets=("vegan",)), facts, profile, readings, recent)
+    plain = [c for c in solved if c == solved[0]]
+    solved.clear()
+    many = adapt(base, Wishes(diets=("vegan",), alternatives=5), facts, profile, readings, recent)
+    assert len(plain) == 1 and plain[0] not in solved and many.answers[0] == one.answers[0] and len(many.slots) == 5
+    for changed in (
+        lambda: adapt(base, Wishes(diets=("vegan", "nut_free")), facts, profile, readings, recent),
+        lambda: adapt(base.scaled(2), Wishes(diets=("vegan",)), facts, profile, readings, recent),
+        lambda: adapt(base, Wishes(diets=("vegan",)), facts, profile, {}, recent),  # packs were read since
+        lambda: adapt(base, Wishes(diets=("vegan",)), facts.with_weights([]), profile, readings, recent),
+        lambda: adapt(base, Wishes(diets=("vegan",)), facts, profile.model_copy(update={"oats": "any"}), readings, recent),
+    ):
+        solved.clear()
+        changed()
+        assert plain[0][0] in [course for course, _ in solved]

@@ -1,6 +1,6 @@
 """Adapting a batter: choose ingredients and amounts so that every balance stays where it was, or say why that cannot be."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..analysis.analysis import Analysis, analyse, per_serving
@@ -50,11 +50,43 @@ class Adaptation:
     slots: tuple[Slot, ...] = ()
 
 
+Solved = tuple[Answer | None, dict[str, float]]
+
+
+class Recent:
+    """First answers worked out lately: whoever asks for the other kinds a moment later has the first of them already. One that was made from
+    other facts, readings or a profile is none."""
+
+    def __init__(self, most: int = 8) -> None:
+        self._most = most
+        self._known: dict[tuple[Batter, str, Profile], tuple[object, object, Solved]] = {}
+
+    def first(
+        self,
+        base: Batter,
+        wishes: Wishes,
+        facts: AdaptFacts,
+        profile: Profile,
+        readings: Mapping[str, PackReading] | None,
+        solve: Callable[[], Solved],
+    ) -> Solved:
+        """The first answer for just this, or what `solve` makes of it."""
+        key = base, wishes.model_dump_json(exclude={"alternatives"}), profile
+        known = self._known.pop(key, None)
+        if known is None or known[0] is not facts or known[1] is not readings:
+            known = facts, readings, solve()
+        self._known[key] = known
+        while len(self._known) > self._most:
+            self._known.pop(next(iter(self._known)), None)
+        return known[2]
+
+
 def adapt(
-    base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None
-) -> Adaptation:
-    """Adapt `base` to `wishes`. NotKnown for a diet that is not known; everything else is an answer or a reason."""
-    found = _adapted(base, wishes, facts, profile, readings)
+    base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None = None,
+    recent: Recent | None = None,
+) -> Adaptation:  # fmt: skip
+    """Adapt `base` to `wishes`, with what was worked out of it a moment ago. NotKnown for a diet that is not known; everything else is an answer or a reason."""
+    found = _adapted(base, wishes, facts, profile, readings, recent)
     if wishes.pieces is None:
         return found
     # Another form, or another foam, pours other pieces out of the same grams: it is solved at the size that gives the pieces wished.
@@ -64,14 +96,16 @@ def adapt(
         if now <= 0 or wishes.pieces <= now <= wishes.pieces + PIECES_OVER:
             break
         size *= (wishes.pieces + PIECES_OVER / 2) / now
-        again = _adapted(base, wishes.model_copy(update={"pieces": size}), facts, profile, readings)
+        again = _adapted(base, wishes.model_copy(update={"pieces": size}), facts, profile, readings, recent)
         if not again.answers:
             break
         found = replace(again, base=found.base)
     return found
 
 
-def _adapted(base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None) -> Adaptation:
+def _adapted(
+    base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, readings: Mapping[str, PackReading] | None, recent: Recent | None
+) -> Adaptation:
     rules = wishes.rules(facts)
     base = _prepared(base, wishes, facts)
     before = analyse(base, facts, profile, {**facts.diets, **rules}, readings)
@@ -108,7 +142,7 @@ def _adapted(base: Batter, wishes: Wishes, facts: AdaptFacts, profile: Profile, 
     if job.gathered.clashes:
         plain = wishes.model_copy(update={"pins": (), "locked": {}, "poured": {}})
         return cannot(*job.gathered.clashes, nearest=job.again(plain).best())
-    first, broken = job.run()
+    first, broken = recent.first(base, wishes, facts, profile, readings, job.run) if recent else job.run()
     if first is not None:
         return told(slots_of(job, first))
     if job.gathered.dish and (any(k.startswith("cap") for k in broken) or wishes.all_caps(facts)):
