@@ -317,6 +317,7 @@ def test_the_first_light_of_an_empty_book(tmp_path, browser):
         house.stop()
 
 
+@pytest.mark.answers(422)
 def test_a_draft_that_cannot_be_shown_can_be_cleared(page, house):
     """A draft of another day may name what is no longer there: the Book stays, the bench can be cleared."""
     draft = {

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 
 from .house import Server
-from .steps import add, have, made, open_batter, settled, sound, told
+from .steps import add, have, made, open_batter, settled, sound, told, until
 
 
 @pytest.fixture
@@ -134,9 +134,8 @@ def test_twenty_steps_are_undone_and_redone_even_after_a_reload(page):
             sugar.fill(str(30 + n))
             sugar.blur()
     last = sugar.input_value()
-    page.wait_for_function(
-        "JSON.parse(sessionStorage.getItem('mutabilis-sitting') ?? '{}').past?.length === 20"
-    )  # kept a moment after the last key
+    kept = "() => JSON.parse(sessionStorage.getItem('mutabilis-sitting') ?? '{}').past?.length"
+    until(lambda: page.evaluate(kept), lambda n: n == 20)  # it is kept a moment after the last key
     page.reload()
     expect(sugar).to_have_value(last)
     for _ in range(20):

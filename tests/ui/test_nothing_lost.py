@@ -4,6 +4,7 @@ line's question is answered by one touch."""
 import re
 import time
 
+import pytest
 from playwright.sync_api import expect
 
 from .counter import Hands
@@ -20,6 +21,7 @@ async ([batch, id]) => {
 """
 
 
+@pytest.mark.answers(422)
 def test_one_refused_act_holds_nothing_up_and_is_shown(page, house):
     hands = Hands(house).to("cook")
     go(page, f"/stove/{hands.id}")
@@ -140,6 +142,7 @@ def test_copies_are_shown_made_and_put_back(page):
     expect(copies.get_by_role("row").filter(has_text="before a restore")).to_have_count(1)
 
 
+@pytest.mark.answers(404)
 def test_an_address_of_which_nothing_is_known(page, house):
     page.goto(f"{house.url}moon/and/stars")
     expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()

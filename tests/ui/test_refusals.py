@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 from .steps import go, have, made, settled, told
@@ -24,6 +25,7 @@ def fill(sheet, name, **changed):
         sheet.get_by_role("textbox", name=re.compile(f"^{label}")).fill(str(value))
 
 
+@pytest.mark.answers(422)
 def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
     go(page, "/larder?pack=new")
     sheet = page.get_by_role("dialog")
@@ -52,6 +54,7 @@ def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
     expect(rows.filter(has_text="own pack")).to_have_count(1)
 
 
+@pytest.mark.answers(422)
 def test_a_diet_that_would_fit_everything_or_bears_anothers_name_is_refused(page):
     go(page, "/kitchen/diets")
     page.get_by_role("button", name="Make a diet").click()

@@ -263,7 +263,12 @@ def test_every_step_is_sound(page, house, size, scheme):
             hands.go(name)
         at(page, hands)
         expect(page.get_by_role("button", name=re.compile(".")).first).to_be_visible()
-        page.wait_for_function("document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')")
+        until(
+            lambda: page.evaluate(
+                "() => document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')"
+            ),
+            bool,
+        )
         sound(page)
         small = page.locator("main button:visible, main a:visible").evaluate_all(
             "all => all.filter(e => e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 90))"
@@ -278,5 +283,10 @@ def test_every_step_is_sound(page, house, size, scheme):
     for place in ("surfaces", "learned"):
         go(page, f"/kitchen/{place}")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
-        page.wait_for_function("document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')")
+        until(
+            lambda: page.evaluate(
+                "() => document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')"
+            ),
+            bool,
+        )
         sound(page)

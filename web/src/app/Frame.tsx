@@ -124,17 +124,15 @@ function Glyph({ path }: { path: string }) {
 function LostBar() {
   const lost = useLost();
   const queries = useQueryClient();
-  // The server is an outside system: while it is lost it is asked again and again.
+  // The server is an outside system: while it is lost it is asked again and again. Whoever hears it first ends that, and then all that
+  // failed meanwhile is asked once more.
   useEffect(() => {
     if (!lost) return;
-    const timer = setInterval(async () => {
-      const back = await got(api.GET("/api/health")).then(
-        () => true,
-        () => false,
-      );
-      if (back) queries.invalidateQueries({ predicate: (query) => query.state.status === "error" });
-    }, 1500);
-    return () => clearInterval(timer);
+    const timer = setInterval(() => got(api.GET("/api/health")).catch(() => undefined), 1500);
+    return () => {
+      clearInterval(timer);
+      queries.invalidateQueries({ predicate: (query) => query.state.status === "error" });
+    };
   }, [lost, queries]);
   if (!lost) return null;
   return (
