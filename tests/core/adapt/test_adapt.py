@@ -221,3 +221,12 @@ def test_the_first_answer_is_solved_once_for_all_that_ask_of_the_same(batter, fa
         solved.clear()
         changed()
         assert plain[0][0] in [course for course, _ in solved]
+
+
+def test_a_line_of_the_other_direction_does_not_turn_the_sentence_round(batter, facts, profile):
+    turned = batter(f"{PLAIN}\n1 g \u202egnp.eert\u2066 moon")
+    found = adapt(turned, Wishes(diets=("vegan",)), facts, profile)
+    said = [*found.infeasible.reasons, *(r.text for r in found.base.diets["vegan"].reasons), *(w.text for w in found.base.warnings)]
+    assert any("gnp.eert" in s for s in said) and not any(
+        c in s for s in said if "could not be read" in s or "understood" in s for c in "\u202e\u2066"
+    )

@@ -161,7 +161,7 @@ def _lives_from_eggs(a: Analysis) -> tuple[str, str]:
 
 def _not_read(base: Batter) -> tuple[str, ...]:
     """What has to be told first: the lines of the batter that are not understood."""
-    texts = [f"“{line.text[:60]}”" for line in base.lines if line.unresolved and line.where == "batter"]
+    texts = [line.quoted(60) for line in base.lines if line.unresolved and line.where == "batter"]
     if not texts:
         return ()
     first = f"{' and '.join(texts[:3])}{f' and {len(texts) - 3} more' if len(texts) > 3 else ''} {'is' if len(texts) == 1 else 'are'} not understood."

@@ -41,7 +41,7 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
 
     for line in batter.lines:
         if line.unresolved:
-            say("line_not_read", f"“{line.text[:80]}” was not read: {line.problem}.")
+            say("line_not_read", f"{line.quoted()} was not read: {line.problem}.")
     if w.missing_g > 0:
         say(
             "water_missing",

@@ -13,6 +13,7 @@ Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 
 
 ROOM_C = 21.0
+TURNING = dict.fromkeys((0x200E, 0x200F, *range(0x202A, 0x202F), *range(0x2066, 0x206A)))  # marks of writing direction
 RANGE = "an amount given as a range"  # the note that a line so given carries
 
 
@@ -71,6 +72,10 @@ class BatterLine(BaseModel):
     def ranged(self) -> bool:
         """Given as a range, and still one: its bounds are the cook's own, from `low` to `high`."""
         return self.low < self.high and RANGE in self.note
+
+    def quoted(self, most: int = 80) -> str:
+        """Its own words in quotation marks, as far as a sentence has room; without signs that would turn the sentence round."""
+        return f"“{self.text.translate(TURNING)[:most]}”"
 
     @property
     def settled(self) -> bool:

@@ -94,7 +94,7 @@ def _grams(batter: Batter) -> dict[str, float]:
 
 def _key(line: BatterLine) -> str:
     place = "plate " if line.where == "plate" else ""
-    return f"{place}{line.ingredient}" if line.ingredient else f"“{line.text[:60]}”"
+    return f"{place}{line.ingredient}" if line.ingredient else line.quoted(60)
 
 
 def _name(key: str, facts: BatterFacts) -> str:

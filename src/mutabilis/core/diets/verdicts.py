@@ -191,7 +191,7 @@ def judge(
         if line.where == "aside":
             continue
         if line.unresolved:
-            unread = f"“{line.text[:80]}” could not be read ({line.problem or 'unknown'}): nothing can be said of it"
+            unread = f"{line.quoted()} could not be read ({line.problem or 'unknown'}): nothing can be said of it"
             reasons.append(Reason(line=at, text=unread, verdict="cannot_vouch"))
         if line.ingredient is None:
             continue

@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from itertools import islice
 
-from ..batter.batter import BatterLine
+from ..batter.batter import TURNING, BatterLine
 from ..food.naming import states_of, words_of
 from ..measures.amount import read_amount
 from ..measures.numbers import ANY_NUMBER, value
@@ -54,7 +54,7 @@ def read_lines(text: str, facts: ReadingFacts, profile: Profile, prepared: Prepa
     lines: list[BatterLine] = []
     section = "batter"
     pending: list[_Pending] = []
-    for raw in text.replace("\x00", "").splitlines():
+    for raw in text.translate({0: None, **TURNING}).splitlines():
         said = re.sub(r"(?:^| )#.*$", "", " ".join(raw[: 4 * LONGEST_LINE].split()))
         if not said:
             continue

@@ -18,7 +18,7 @@ export function Cautions({ batter, answer, trial, diets, labels }: CautionProps)
   return (
     <section aria-label="Cautions" className="mt-4 text-[0.95rem]">
       {reasons.length > 0 && <p className="mb-1 font-semibold text-error">{reasons.join(" · ")}</p>}
-      <ul className="grid gap-x-8 gap-y-0.5 lg:grid-cols-2">
+      <ul className="grid gap-x-8 gap-y-0.5 wrap-anywhere lg:grid-cols-2">
         {words.map((w) => (
           <li key={w} className="flex gap-2">
             <span aria-hidden="true" className="mt-2 size-1.5 shrink-0 rotate-45 bg-base-content" />
