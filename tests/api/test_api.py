@@ -9,7 +9,7 @@ def test_opens_on_a_demo_adaptation_that_is_computed(client, ridge):
     start = client.get("/api/start").json()
     assert start["version"]["name"] == "Ridge rye cakes" and start["diets"] == ["vegan", "gluten_free"] and start["draft"] is None
     found = client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": {"diets": start["diets"]}}).json()
-    assert found["answers"][0]["batter"]["diets"]["vegan"]["verdict"] == "fits"
+    assert found["answers"][0]["batter"]["guests"]["diets"]["vegan"]["verdict"] == "fits"
     more = {
         **ridge["batter"],
         "lines": [{**x, "grams": 2 * x["grams"], "low": 2 * x["low"], "high": 2 * x["high"]} for x in ridge["batter"]["lines"]],
@@ -26,7 +26,7 @@ def test_the_demo_has_every_form(client):
 def test_analyse_and_read(client):
     lines = client.post("/api/read", json={"text": "200 g flour\n300 g milk\n50 g moon dust"}).json()
     view = client.post("/api/analyse", json={"batter": {"lines": lines, "form": "griddle"}, "diets": ["egg_free"]}).json()
-    assert view["batter_g"] == 500 and view["diets"]["egg_free"]["verdict"] == "cannot_vouch"
+    assert view["batter_g"] == 500 and view["guests"]["diets"]["egg_free"]["verdict"] == "cannot_vouch"
     assert {x["key"] for x in view["ledgers"]} >= {
         "flow",
         "lift",
@@ -192,7 +192,7 @@ def test_all_wishes_pass_through(client, ridge):
     }
     found = client.post("/api/adapt", json={"batter": ridge["batter"], "wishes": wishes}).json()
     answer = found["answers"][0]
-    assert answer["technique"] and answer["confidence"] and answer["batter"]["hold_back"]["pour_g"] > 0
+    assert answer["technique"] and answer["confidence"] and answer["batter"]["pieces"]["hold_back"]["pour_g"] > 0
     assert "aquafaba" not in [x["line"]["ingredient"] for x in answer["batter"]["lines"]]
 
 

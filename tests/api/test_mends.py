@@ -17,7 +17,7 @@ def test_a_mend_is_served_with_its_words_and_makes_the_batter_sound(client):
     after = client.post("/api/mend", json={"batter": told["mend"]["batter"], "diets": []}).json()
     assert after == {"faults": [], "mend": None, "may_be_flat": False}
     view = client.post("/api/analyse", json={"batter": told["mend"]["batter"], "diets": ["dairy_free"]}).json()
-    assert view["verdict"] == "fits" and not view["at_fault"]
+    assert view["guests"]["verdict"] == "fits" and not view["at_fault"]
     assert view["lines"][0]["called"] == "plain flour"
 
 
@@ -59,7 +59,7 @@ def test_a_mend_keeps_to_the_diets_asked_for(client):
     assert free is not None
     if held is not None:
         view = client.post("/api/analyse", json={"batter": held["batter"], "diets": ["low_sodium"]}).json()
-        assert view["verdict"] == "fits"
+        assert view["guests"]["verdict"] == "fits"
 
 
 @pytest.mark.parametrize("content", [b"", b"[", b"SQLite format 3\x00" + b"\x00" * 200, b"<html>"])

@@ -26,12 +26,15 @@ def by_name(client, name):
 def test_verdicts_and_questions_come_with_the_lines(client):
     view = analysed(client, "250 g flour\n2 tbsp baking powder\n1 cup coconut milk\n300 g milk\n10 g butter, to serve\n2-3 eggs", ["vegan"])
     lines = {x["name"]: x for x in view["lines"]}
-    assert view["verdict"] == view["plate_verdict"] == "conflicts" and lines["all-purpose wheat flour"]["verdict"] == "fits"
+    assert (
+        view["guests"]["verdict"] == view["guests"]["plate_verdict"] == "conflicts"
+        and lines["all-purpose wheat flour"]["verdict"] == "fits"
+    )
     assert lines["unsalted butter"]["verdict"] == "conflicts" and "perhaps" in lines["baking powder"]["query"]
     assert [c["id"] for c in lines["coconut milk"]["could_be"]] == ["coconut_milk", "coconut_drink"] and lines["whole egg"]["ranged"]
-    assert view["cost"]["total"] > 0 and "coconut milk" in view["cost"]["unpriced"]
+    assert view["pieces"]["cost"]["total"] > 0 and "coconut milk" in view["pieces"]["cost"]["unpriced"]
     plate = analysed(client, "200 g flour\n300 g oat drink\n10 g butter, to serve", ["vegan"])
-    assert plate["verdict"] == "fits" and plate["plate_verdict"] == "conflicts"
+    assert plate["guests"]["verdict"] == "fits" and plate["guests"]["plate_verdict"] == "conflicts"
 
 
 def test_only_what_is_in(client, ridge):
@@ -49,7 +52,7 @@ def test_a_swap_by_hand_a_size_and_a_card(client, ridge):
     assert found and all(c["verdict"] != "conflicts" and len(c["effects"]) == 8 for c in found)
     assert client.post("/api/choices", json={"batter": ridge["batter"], "line": 99, "diets": []}).status_code == 422
     sized = client.post("/api/scale", json={"batter": ridge["batter"], "size": {"by": "pieces", "amount": 24}}).json()
-    assert sized[0]["view"]["yields"]["whole"] in (23, 24)
+    assert sized[0]["view"]["pieces"]["yields"]["whole"] in (23, 24)
     assert client.post("/api/scale", json={"batter": ridge["batter"], "size": {"by": "iron", "amount": 2}}).status_code == 422
     asked = {"batter": ridge["batter"], "name": "Ridge", "diets": ["vegan"], "order": "blender"}
     card = client.post("/api/card", json=asked).json()
@@ -72,7 +75,7 @@ def test_the_shelf_is_searched_and_sieved(client):
     for b in shelf:
         version = client.get(f"/api/versions/{b['match']}").json()
         view = client.post("/api/analyse", json={"batter": version["batter"], "diets": ["egg_free"]}).json()
-        assert view["verdict"] == "fits"
+        assert view["guests"]["verdict"] == "fits"
     assert "Ridge rye cakes" in names(larder="true") and "Small-hours almond waffles" not in names(larder="true")
     assert client.get("/api/book", params={"diet": "moon"}).status_code == 422
 
@@ -88,7 +91,11 @@ def test_a_family_tells_what_changed_for_whom_and_how_it_came_out(client):
     assert client.get(f"/api/batters/{family['id']}").json()["versions"][2]["standing"] == "made"
     assert client.delete(f"/api/made/{made.json()['id']}").status_code == 204
     two = client.post("/api/compare", json={"left": first["id"], "right": vegan["id"]}).json()
-    assert two["changed"] == vegan["changed"] and any(p["left"] is None for p in two["pairs"]) and two["right_view"]["verdict"] == "fits"
+    assert (
+        two["changed"] == vegan["changed"]
+        and any(p["left"] is None for p in two["pairs"])
+        and two["right_view"]["guests"]["verdict"] == "fits"
+    )
 
 
 def test_rename_put_away_duplicate(client, ridge):
@@ -141,7 +148,7 @@ def test_a_cup_a_price_and_a_thirst_are_used_from_then_on(client):
     assert client.put("/api/larder/oat_flour", json={**item, "cup_g": 98, "absorption": 2.5, "pack_g": 500, "price": 2}).status_code == 204
     after = analysed(client, "1 cup oat flour\n100 g water")
     assert after["lines"][0]["line"]["grams"] == pytest.approx(98) != before["lines"][0]["line"]["grams"]
-    assert after["cost"]["total"] == pytest.approx(0.392)
+    assert after["pieces"]["cost"]["total"] == pytest.approx(0.392)
     known = client.get("/api/larder/oat_flour").json()
     assert (
         known["weighs"][0]["given_g"] != 98
@@ -172,7 +179,7 @@ def test_an_own_pack_is_read_by_its_name_and_outlives_its_putting_away(client):
     assert kept["id"] == "own_hill_oat_drink"
     assert client.put("/api/labels", json=LABEL).status_code == 422  # a second one of the name
     view = analysed(client, "200 g flour\n300 g hill oat drink", ["vegan"])
-    assert view["lines"][1]["line"]["ingredient"] == kept["id"] and view["verdict"] == "fits"
+    assert view["lines"][1]["line"]["ingredient"] == kept["id"] and view["guests"]["verdict"] == "fits"
     saved = client.post("/api/batters", json={"name": "Own", "version": {"batter": view["batter"]}}).json()
     assert client.delete(f"/api/labels/{kept['id']}").status_code == 204
     assert client.get("/api/larder", params={"q": "hill oat"}).json()["items"] == [] or kept["id"] not in str(
@@ -191,7 +198,7 @@ def test_an_own_pack_is_read_by_its_name_and_outlives_its_putting_away(client):
 
 def test_reading_the_pack_clears_a_line_and_lapses_with_a_new_one(client):
     def verdict():
-        return analysed(client, "200 g buckwheat flour\n300 g water", ["gluten_free"])["verdict"]
+        return analysed(client, "200 g buckwheat flour\n300 g water", ["gluten_free"])["guests"]["verdict"]
 
     reading = {"ingredient": "buckwheat_flour", "pack": "grey bag", "by": "Ilsabet", "on": "2026-01-02", "certified_gluten_free": True}
     assert verdict() == "cannot_vouch"
@@ -207,7 +214,7 @@ def test_reading_the_pack_clears_a_line_and_lapses_with_a_new_one(client):
     assert client.post("/api/readings", json={"reading": {**reading, "by": ""}}).status_code == 422
     contains = {**reading, "contains": ["wheat"]}
     client.post("/api/readings", json={"reading": contains})
-    assert analysed(client, "200 g buckwheat flour\n300 g water", ["wheat_free"])["verdict"] == "conflicts"
+    assert analysed(client, "200 g buckwheat flour\n300 g water", ["wheat_free"])["guests"]["verdict"] == "conflicts"
 
 
 def test_an_own_diet_is_tried_saved_as_a_file_and_put_away(client, tmp_path):
@@ -220,7 +227,7 @@ def test_an_own_diet_is_tried_saved_as_a_file_and_put_away(client, tmp_path):
     assert client.put("/api/diets/house", json={"rule": rule}).status_code == 204
     path = tmp_path / "diets" / "house.toml"
     assert tomllib.loads(path.read_text())["label"] == rule["label"]
-    assert analysed(client, "200 g flour\n1 egg\n200 g milk", ["house"])["verdict"] == "conflicts"
+    assert analysed(client, "200 g flour\n1 egg\n200 g milk", ["house"])["guests"]["verdict"] == "conflicts"
     assert next(d for d in client.get("/api/start").json()["shipped_diets"] if d["key"] == "house")["own"]
     assert client.get("/api/book", params={"diet": "house"}).json()["total"] >= sum(v == "fits" for v in tried.values())
     for bad in (
@@ -325,6 +332,6 @@ def test_the_shelf_of_a_diet_is_what_the_core_lets_pass_no_more_and_no_less(clie
             for version in family:
                 batter = client.get(f"/api/versions/{version}").json()["batter"]
                 view = client.post("/api/analyse", json={"batter": batter, "diets": [diet]}).json()
-                passing += [version] if view["verdict"] == "fits" else []
+                passing += [version] if view["guests"]["verdict"] == "fits" else []
             assert (id_ in shelf) == bool(passing), (diet, id_)
             assert not passing or shelf[id_] in passing

@@ -47,13 +47,13 @@ class Counter:
         return self.batch
 
     def line(self, at=None):
-        at = self.batch["current"] if at is None else at
-        return next(x for x in self.batch["lines"] if x["at"] == at)
+        at = self.batch["weighing"]["current"] if at is None else at
+        return next(x for x in self.batch["weighing"]["lines"] if x["at"] == at)
 
     def weigh_all(self, eggs=1.1):
-        self.say({"kind": "tared", "line": self.batch["current"], "gross": 400})
+        self.say({"kind": "tared", "line": self.batch["weighing"]["current"], "gross": 400})
         gross = 400.0
-        while self.batch["current"] is not None:
+        while self.batch["weighing"]["current"] is not None:
             x = self.line()
             grams = x["missing"] * (eggs if x["ingredient"] == "egg" else 1)
             gross += grams
@@ -71,16 +71,16 @@ class Counter:
 
 def test_a_whole_batch_from_start_to_the_log(counter):
     b = counter.start(whom="the night table", first_at=time.time() + 3600)
-    assert b["clockwork"]["late_s"] == 0 and b["stage"] == "ready" and b["prep"][0]["key"] == "warm_up"
-    milk = next(x["target"] for x in b["lines"] if x["ingredient"] == "whole_milk")
+    assert b["ready"]["clockwork"]["late_s"] == 0 and b["stage"] == "ready" and b["ready"]["prep"][0]["key"] == "warm_up"
+    milk = next(x["target"] for x in b["weighing"]["lines"] if x["ingredient"] == "whole_milk")
     counter.weigh_all()
     b = counter.batch
-    follows = next(x for x in b["lines"] if x["ingredient"] == "whole_milk")
-    assert follows["target"] < milk and follows["held"] >= 1 and "eggs" in b["why"]  # the eggs were heavy: less milk
+    follows = next(x for x in b["weighing"]["lines"] if x["ingredient"] == "whole_milk")
+    assert follows["target"] < milk and follows["held"] >= 1 and "eggs" in b["weighing"]["why"]  # the eggs were heavy: less milk
     counter.say(
         *(
             {"kind": "step_done", "key": m["step"]["key"], "wets": m["wets"], "leavens": m["leavens"], "at": time.time() - 600}
-            for m in b["mixing"]
+            for m in b["mixing"]["steps"]
         )
     )
     counter.say({"kind": "judged", "way": "spread", "value": 10.4})
@@ -132,18 +132,22 @@ def test_labels_say_what_is_in_and_until_when(counter):
 
 def test_two_browsers_that_press_next_at_once_are_one_step(counter):
     counter.start()
-    counter.say({"kind": "tared", "line": counter.batch["current"], "gross": 0})
+    counter.say({"kind": "tared", "line": counter.batch["weighing"]["current"], "gross": 0})
     x = counter.line()
     press = {"kind": "poured", "line": x["at"], "slot": x["slot"], "grams": x["missing"], "gross": x["missing"]}
     counter.say(press)
-    after = counter.batch["current"]
+    after = counter.batch["weighing"]["current"]
     counter.say(press)  # the other browser, with an id of its own
-    assert counter.line(x["at"])["poured"] == pytest.approx(x["missing"]) and counter.batch["current"] == after
+    assert counter.line(x["at"])["poured"] == pytest.approx(x["missing"]) and counter.batch["weighing"]["current"] == after
 
 
 def test_what_is_not_safe_for_its_guests_is_never_said_to_be(counter):
     b = counter.start(diets=("vegan", "gluten_free"))
-    assert b["verdict"] == "conflicts" and {g["verdict"] for g in b["guests"]} == {"conflicts"} and all(g["reason"] for g in b["guests"])
+    assert (
+        b["table"]["verdict"] == "conflicts"
+        and {g["verdict"] for g in b["table"]["guests"]} == {"conflicts"}
+        and all(g["reason"] for g in b["table"]["guests"])
+    )
     fats = {f["id"]: f["verdict"] for f in b["cooking"]["fats"]}
     assert fats["butter"] == "conflicts" and fats["sunflower_oil"] == "fits"
     assert b["cooking"]["fats"][0]["verdict"] == "fits"  # what the guests can have is offered first
@@ -155,7 +159,7 @@ def test_offers_over_the_wire(counter):
     counter.say({"kind": "poured", "line": x["at"], "slot": 0, "grams": x["missing"] * 1.3})
     path = f"/api/stove/batches/{counter.batch['id']}/offers"
     over = counter.client.get(path, params={"line": x["at"]}).json()
-    assert {o["key"] for o in over} >= {"carry_on", "raise"} and counter.batch["current"] == x["at"]
+    assert {o["key"] for o in over} >= {"carry_on", "raise"} and counter.batch["weighing"]["current"] == x["at"]
     none = counter.client.get(path, params={"line": 3, "why": "none_left"}).json()
     assert none[-1]["key"] == "without"
     assert counter.client.get(path, params={"line": 200}).status_code == 422
@@ -191,7 +195,7 @@ def test_the_scale_is_heard_and_what_stands_inside_is_ready_to_be_taken(counter)
 
     watcher = Watcher(counter.context, counter.batch["id"])
     wait(3)
-    counter.say({"kind": "tared", "line": counter.batch["current"], "gross": 412})
+    counter.say({"kind": "tared", "line": counter.batch["weighing"]["current"], "gross": 412})
     x = counter.line()
     touch("pour", x["missing"] / 2)
     beat = wait(3)
@@ -201,7 +205,9 @@ def test_the_scale_is_heard_and_what_stands_inside_is_ready_to_be_taken(counter)
     assert beat.inside and beat.pour.poured == pytest.approx(x["missing"], abs=1.5)
     counter.say({"kind": "poured", "line": x["at"], "slot": beat.slot, "grams": beat.pour.poured, "gross": beat.pour.gross})
     beat = wait(0.2)
-    assert beat.line == counter.batch["current"] != x["at"] and not beat.inside and abs(beat.pour.poured) <= 1  # tared by itself
+    assert (
+        beat.line == counter.batch["weighing"]["current"] != x["at"] and not beat.inside and abs(beat.pour.poured) <= 1
+    )  # tared by itself
     touch("unplug")
     beat = wait(0.3)
     assert beat.pour.trouble == "unplugged" and beat.pour.poured is None
@@ -250,7 +256,7 @@ def test_a_message_comes_whenever_something_moves_and_each_second(counter):
 def test_a_restarted_server_knows_the_batch_and_what_is_on_the_scale(counter, facts):
     counter.start()
     counter.client.post("/api/devices/scale", json={"act": "pour", "grams": 555})
-    counter.say({"kind": "tared", "line": counter.batch["current"], "gross": 555})
+    counter.say({"kind": "tared", "line": counter.batch["weighing"]["current"], "gross": 555})
     again = Context(facts, counter.context.database)
     assert again.hub.scale.on_g == pytest.approx(555, abs=0.5)
     assert again.stove.batch(counter.batch["id"]).events[-1].kind == "tared"
@@ -274,18 +280,18 @@ def test_a_clock_that_is_set_back_moves_no_timer_and_is_told():
 def test_an_event_of_the_future_happened_now_and_one_of_the_past_when_it_did(counter):
     counter.start()
     counter.say({"kind": "prep_started", "key": "melt", "at": 4e9})
-    melt = next(p for p in counter.batch["prep"] if p["key"] == "melt")
+    melt = next(p for p in counter.batch["ready"]["prep"] if p["key"] == "melt")
     assert melt["started"] <= counter.batch["now"]
     earlier = time.time() - 60  # a queue that was kept while the network was gone
     counter.say({"kind": "prep_started", "key": "warm_up", "at": earlier})
-    assert next(p for p in counter.batch["prep"] if p["key"] == "warm_up")["started"] == pytest.approx(earlier)
+    assert next(p for p in counter.batch["ready"]["prep"] if p["key"] == "warm_up")["started"] == pytest.approx(earlier)
 
 
 def test_the_scale_never_counts_one_pour_for_two_batches(counter):
     a = counter.start()
-    counter.say({"kind": "tared", "line": a["current"], "gross": 0})
+    counter.say({"kind": "tared", "line": a["weighing"]["current"], "gross": 0})
     b = counter.start()
-    counter.say({"kind": "tared", "line": b["current"], "gross": 0})
+    counter.say({"kind": "tared", "line": b["weighing"]["current"], "gross": 0})
     mine, other = (Watcher(counter.context, x["id"]).look() for x in (b, a))
     assert mine.pour.trouble != "elsewhere" and other.pour.trouble == "elsewhere" and other.pour.poured is None and not other.inside
 
@@ -294,7 +300,7 @@ def test_an_event_that_would_spoil_its_batch_is_refused(counter):
     counter.start()
     counter.say({"kind": "retargeted", "targets": [{"line": 9, "ingredient": "moon_dust", "grams": 3}]}, status=404)
     counter.say({"kind": "prep_started", "key": "melt", "at": 0})
-    melt = next(p for p in counter.batch["prep"] if p["key"] == "melt")
+    melt = next(p for p in counter.batch["ready"]["prep"] if p["key"] == "melt")
     assert melt["started"] >= counter.batch["started"] - 3601
 
 
@@ -339,20 +345,20 @@ def test_a_pour_is_taken_with_no_screen_open_once_and_never_again_after_it_was_t
         return taken
 
     assert wait(2) == 0  # nothing was tared, so nothing is counted
-    counter.say({"kind": "tared", "line": counter.batch["current"], "gross": 412})
+    counter.say({"kind": "tared", "line": counter.batch["weighing"]["current"], "gross": 412})
     x = counter.line()
     touch("pour", x["missing"])
     assert wait(3) == 0  # the weighing has not begun
     counter.say({"kind": "went", "stage": "weigh"})
     assert wait(1) == 1
     counter.look()
-    taken = next(line for line in counter.batch["lines"] if line["at"] == x["at"])
-    assert taken["settled"] and taken["poured"] == pytest.approx(x["missing"], abs=1.5) and counter.batch["current"] != x["at"]
+    taken = next(line for line in counter.batch["weighing"]["lines"] if line["at"] == x["at"])
+    assert taken["settled"] and taken["poured"] == pytest.approx(x["missing"], abs=1.5) and counter.batch["weighing"]["current"] != x["at"]
     # A screen that saw the same pour names the same slot: it counts once.
     counter.say({"kind": "poured", "line": x["at"], "slot": 0, "grams": x["missing"]})
-    assert next(line for line in counter.batch["lines"] if line["at"] == x["at"])["poured"] == taken["poured"]
+    assert next(line for line in counter.batch["weighing"]["lines"] if line["at"] == x["at"])["poured"] == taken["poured"]
     counter.say({"kind": "undone", "event": counter.batch["undo"]})
-    assert wait(3) == 0 and not next(line for line in counter.batch["lines"] if line["at"] == x["at"])["settled"]
+    assert wait(3) == 0 and not next(line for line in counter.batch["weighing"]["lines"] if line["at"] == x["at"])["settled"]
 
 
 def test_how_many_events_a_batch_has_is_known_after_a_restart(counter, tmp_path):

@@ -49,10 +49,10 @@ class Hands:
         return self.call("/api/devices/scale", {"act": act, "grams": grams})
 
     def weigh_all(self):
-        self.say({"kind": "went", "stage": "weigh"}, {"kind": "tared", "line": self.batch["current"], "gross": 400})
+        self.say({"kind": "went", "stage": "weigh"}, {"kind": "tared", "line": self.batch["weighing"]["current"], "gross": 400})
         gross = 400.0
-        while self.batch["current"] is not None:
-            x = next(x for x in self.batch["lines"] if x["at"] == self.batch["current"])
+        while self.batch["weighing"]["current"] is not None:
+            x = next(x for x in self.batch["weighing"]["lines"] if x["at"] == self.batch["weighing"]["current"])
             grams = x["missing"] * (1.1 if x["ingredient"] == "egg" else 1.0)
             gross += grams
             self.say(
@@ -60,7 +60,10 @@ class Hands:
             )
 
     def mix_all(self, ago=300.0):
-        steps = ({"kind": "step_done", "key": m["step"]["key"], "wets": m["wets"], "leavens": m["leavens"]} for m in self.batch["mixing"])
+        steps = (
+            {"kind": "step_done", "key": m["step"]["key"], "wets": m["wets"], "leavens": m["leavens"]}
+            for m in self.batch["mixing"]["steps"]
+        )
         self.say({"kind": "went", "stage": "mix"}, *steps, {"kind": "step_done", "key": "hands"}, ago=ago)
 
     def heat(self, fat="sunflower_oil"):

@@ -117,11 +117,11 @@ def test_two_screens_on_one_batch_agree(page, house, browser):
     page.get_by_role("button", name="The bowl is on").click()
     expect(other.get_by_role("heading", name="all-purpose wheat flour")).to_be_visible()
     # Both see the same pour, and both would take it: it counts once.
-    want = round(next(x["missing"] for x in hands.look()["lines"] if x["at"] == hands.batch["current"]))
+    want = round(next(x["missing"] for x in hands.look()["weighing"]["lines"] if x["at"] == hands.batch["weighing"]["current"]))
     hands.pour(want)
     for screen in (page, other):
         expect(screen.get_by_role("heading", name="medium rye flour")).to_be_visible()
-    flour = next(x for x in hands.look()["lines"] if x["ingredient"] == "all_purpose_flour")
+    flour = next(x for x in hands.look()["weighing"]["lines"] if x["ingredient"] == "all_purpose_flour")
     assert abs(flour["poured"] - want) <= 1
     page.get_by_role("button", name="Undo").click()
     expect(other.get_by_role("heading", name="all-purpose wheat flour")).to_be_visible()

@@ -23,8 +23,8 @@ def test_none_left_is_solved_around_what_is_in_the_bowl(page, house):
     expect(weigh).to_contain_text("Solved again around what is in the bowl")
     weigh.get_by_role("listitem").filter(has_text="Without it").get_by_role("button", name="Take this").click()
     expect(page.get_by_role("complementary", name="What goes in").get_by_text(", none left")).to_be_visible()
-    yogurt = next(x for x in hands.look()["lines"] if x["ingredient"] == "yogurt")
-    milk = next(x for x in hands.batch["lines"] if x["ingredient"] == "whole_milk")
+    yogurt = next(x for x in hands.look()["weighing"]["lines"] if x["ingredient"] == "yogurt")
+    milk = next(x for x in hands.batch["weighing"]["lines"] if x["ingredient"] == "whole_milk")
     assert yogurt["none_left"] and yogurt["poured"] == 0 and milk["target"] > 340
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("button", name="Undo").click()
@@ -50,11 +50,11 @@ def test_the_bowl_is_judged_by_plate_and_what_is_added_is_recorded(page, house):
     judge.get_by_label("across").fill("10.3")
     judge.get_by_role("button", name="Judge it").click()
     expect(judge).to_contain_text(re.compile("more than reckoned. Stir in"))
-    before = hands.look()["bowl_g"]
+    before = hands.look()["weighing"]["bowl_g"]
     add = hands.batch["judging"]["advice"]["add_g"]
     judge.get_by_role("button", name=re.compile(rf"^{add:.0f} g \(.*\) are in$")).click()
     expect(judge).to_contain_text("It is as it should be")
-    assert hands.look()["bowl_g"] == before + add
+    assert hands.look()["weighing"]["bowl_g"] == before + add
     page.get_by_role("button", name="The bowl", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Contains: egg, milk")
     page.keyboard.press("Escape")

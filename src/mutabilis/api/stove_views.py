@@ -121,9 +121,52 @@ class Finishing:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class TableView:
+    """For whom it is: each guest's verdict on what will be on the plate, the worst of them, what it holds and may hold, and the cautions."""
+
+    guests: tuple[Guest, ...]
+    verdict: Verdict
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
+    warnings: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadyView:
+    """What needs time first, and the morning counted back."""
+
+    prep: tuple[Prep, ...]
+    clockwork: Clockwork | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WeighingView:
+    """The bowl: its lines, the one in turn, where the scale stood at nought, what is in, why targets moved, and what the balances come to."""
+
+    with_scale: bool
+    lines: tuple[WeighLine, ...]
+    current: int | None
+    zero: float | None
+    bowl_g: float
+    why: str
+    balances: tuple[Moved, ...]
+    pieces: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MixingView:
+    """The mixing: its steps, when the leavening can go in and when it does, and since when the batter is in the hands."""
+
+    steps: tuple[MixStep, ...]
+    moments: tuple[MomentChoice, ...]
+    moment: Moment
+    hands: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatchView:
-    """A batch at a moment (`now`, seconds since 1970). `count` is the number of its events: two screens with one count show one batch. `undo`
-    and `redo` are the events that they would take back."""
+    """A batch at a moment (`now`, seconds since 1970), each stage by itself. `count` is the number of its events: two screens with one count show
+    one batch. `undo` and `redo` are the events that they would take back."""
 
     id: str
     version_id: str
@@ -142,32 +185,17 @@ class BatchView:
     stage: Stage
     undo: str | None
     redo: str | None
-    guests: tuple[Guest, ...]
-    verdict: Verdict
-    contains: tuple[str, ...]
-    may_contain: tuple[str, ...]
-    with_scale: bool
-    lines: tuple[WeighLine, ...]
-    current: int | None
-    zero: float | None
-    bowl_g: float
-    why: str
-    balances: tuple[Moved, ...]
-    pieces: float
-    prep: tuple[Prep, ...]
-    clockwork: Clockwork | None
-    mixing: tuple[MixStep, ...]
-    moments: tuple[MomentChoice, ...]
-    moment: Moment
-    hands: float | None
+    timers: tuple[Timer, ...]
+    table: TableView
+    ready: ReadyView
+    weighing: WeighingView
+    mixing: MixingView
     judging: Judging
     eye: tuple[EyeStep, ...]
     judged: int
     resting: Resting
     cooking: CookingView
     finishing: Finishing
-    timers: tuple[Timer, ...]
-    warnings: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -213,13 +241,21 @@ def batch_view(g: Guide, here: Context) -> BatchView:
         for x in g.planned.ledgers
         if x.key in TOLD
     )
-    return BatchView(
-        id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark, started=b.started, finished=s.finished, first_at=s.first_at,
-        now=g.now, count=s.count, stage=s.stage, undo=s.last, redo=s.redo, guests=guests, verdict=worst(x.verdict for x in guests), contains=g.to_be.plate.contains, may_contain=g.to_be.plate.may_contain,
-        with_scale=s.with_scale, lines=g.lines, current=g.current.at if g.current else None, zero=s.zero, bowl_g=s.bowl_g, why=s.why, balances=balances, pieces=g.to_be.yields.pieces, prep=g.preparations,
-        clockwork=g.clockwork, mixing=g.mixing, moments=g.moments, moment=s.moment, hands=s.steps.get("hands"), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
-        resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now), cooking=_cooking(g, here), finishing=_finishing(g), timers=g.timers,
+    table = TableView(
+        guests=guests, verdict=worst(x.verdict for x in guests), contains=g.to_be.plate.contains, may_contain=g.to_be.plate.may_contain,
         warnings=tuple(w.text for w in g.to_be.warnings),
+    )  # fmt: skip
+    weighing = WeighingView(
+        with_scale=s.with_scale, lines=g.lines, current=g.current.at if g.current else None, zero=s.zero, bowl_g=s.bowl_g, why=s.why, balances=balances,
+        pieces=g.to_be.yields.pieces,
+    )  # fmt: skip
+    return BatchView(
+        id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark,
+        started=b.started, finished=s.finished, first_at=s.first_at, now=g.now, count=s.count, stage=s.stage, undo=s.last, redo=s.redo, timers=g.timers, table=table,
+        ready=ReadyView(prep=g.preparations, clockwork=g.clockwork), weighing=weighing,
+        mixing=MixingView(steps=g.mixing, moments=g.moments, moment=s.moment, hands=s.steps.get("hands")), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
+        resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now), cooking=_cooking(g, here),
+        finishing=_finishing(g),
     )  # fmt: skip
 
 

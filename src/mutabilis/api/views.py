@@ -67,9 +67,33 @@ class LineView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class GuestsView:
+    """For whom it is: the diets asked for with the worst of their verdicts, of the batter and with what meets it on the pan and the plate, and
+    what it contains and may contain."""
+
+    diets: dict[str, Judged]
+    verdict: Verdict
+    plate_verdict: Verdict
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PiecesView:
+    """What is made of it: the pieces, what one holds by itself and with its share of the plate, what it costs, and what to hold back of the
+    liquid, weighing and by cups."""
+
+    yields: Yield
+    per_piece: dict[str, float]
+    per_piece_plate: dict[str, float]
+    cost: Cost | None
+    hold_back: HoldBack | None
+    hold_back_cups: HoldBack | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatterView:
-    """A batter with all that is known of it. `verdict` is the worst of the diets asked for, on the batter; `plate_verdict` with
-    what meets it on the pan and the plate; `at_fault`: something in it can be mended."""
+    """A batter with all that is known of it: its lines and balances, its guests, its pieces. `at_fault`: something in it can be mended."""
 
     batter: Batter
     lines: tuple[LineView, ...]
@@ -79,22 +103,13 @@ class BatterView:
     rest_min: float
     hydration_pct: float | None
     water_g: float
-    yields: Yield
-    hold_back: HoldBack | None
-    hold_back_cups: HoldBack | None
     ledgers: tuple[Ledger, ...]
     nutrition: Nutrition
-    per_piece: dict[str, float]
     plate: Plate
-    per_piece_plate: dict[str, float]
-    diets: dict[str, Judged]
-    verdict: Verdict
-    plate_verdict: Verdict
-    contains: tuple[str, ...]
-    may_contain: tuple[str, ...]
     warnings: tuple[Warning, ...]
     at_fault: bool
-    cost: Cost | None
+    guests: GuestsView
+    pieces: PiecesView
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -165,12 +180,17 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     odd = queries(a.batter, facts)
     rules = [facts.diets[k] for k in diets]
     lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), rules, here, profile) for at, line in enumerate(a.batter.lines))
+    guests = GuestsView(
+        diets={k: a.diets[k] for k in diets}, verdict=worst(a.diets[k].verdict for k in diets), plate_verdict=worst(a.plate.diets[k].verdict for k in diets), contains=a.contains,
+        may_contain=a.may_contain,
+    )  # fmt: skip
+    pieces = PiecesView(
+        yields=a.yields, per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True), cost=cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),
+        hold_back=hold_back(a.bowl, "scale"), hold_back_cups=hold_back(a.bowl, "cups"),
+    )  # fmt: skip
     return BatterView(
-        batter=a.batter, lines=lines, form_label=form.label, batter_g=a.batter_g, servings=a.servings, rest_min=a.bowl.rest_min, hydration_pct=a.water.hydration_pct, water_g=a.water.total_g, yields=a.yields, hold_back=hold_back(a.bowl, "scale"),
-        hold_back_cups=hold_back(a.bowl, "cups"), ledgers=a.ledgers, nutrition=a.nutrition, per_piece=per_piece(a), plate=a.plate, per_piece_plate=per_piece(a, plate=True), diets={k: a.diets[k] for k in diets},
-        verdict=worst(a.diets[k].verdict for k in diets), plate_verdict=worst(a.plate.diets[k].verdict for k in diets), contains=a.contains, may_contain=a.may_contain, warnings=a.warnings,
-        at_fault=any(w.code in TOLD for w in a.warnings),
-        cost=cost(a.batter, a.servings, a.yields.pieces, here.prices(), facts),
+        batter=a.batter, lines=lines, form_label=form.label, batter_g=a.batter_g, servings=a.servings, rest_min=a.bowl.rest_min, hydration_pct=a.water.hydration_pct, water_g=a.water.total_g,
+        ledgers=a.ledgers, nutrition=a.nutrition, plate=a.plate, warnings=a.warnings, at_fault=any(w.code in TOLD for w in a.warnings), guests=guests, pieces=pieces,
     )  # fmt: skip
 
 

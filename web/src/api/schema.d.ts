@@ -1483,8 +1483,8 @@ export interface components {
         };
         /**
          * BatchView
-         * @description A batch at a moment (`now`, seconds since 1970). `count` is the number of its events: two screens with one count show one batch. `undo`
-         *     and `redo` are the events that they would take back.
+         * @description A batch at a moment (`now`, seconds since 1970), each stage by itself. `count` is the number of its events: two screens with one count show
+         *     one batch. `undo` and `redo` are the events that they would take back.
          */
         BatchView: {
             /** Id */
@@ -1524,47 +1524,12 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
-            /** Guests */
-            guests: components["schemas"]["Guest"][];
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "fits" | "conflicts" | "cannot_vouch";
-            /** Contains */
-            contains: string[];
-            /** May Contain */
-            may_contain: string[];
-            /** With Scale */
-            with_scale: boolean;
-            /** Lines */
-            lines: components["schemas"]["WeighLine"][];
-            /** Current */
-            current: number | null;
-            /** Zero */
-            zero: number | null;
-            /** Bowl G */
-            bowl_g: number;
-            /** Why */
-            why: string;
-            /** Balances */
-            balances: components["schemas"]["Moved"][];
-            /** Pieces */
-            pieces: number;
-            /** Prep */
-            prep: components["schemas"]["Prep"][];
-            clockwork: components["schemas"]["Clockwork"] | null;
-            /** Mixing */
-            mixing: components["schemas"]["MixStep"][];
-            /** Moments */
-            moments: components["schemas"]["MomentChoice"][];
-            /**
-             * Moment
-             * @enum {string}
-             */
-            moment: "dry" | "hot" | "last";
-            /** Hands */
-            hands: number | null;
+            /** Timers */
+            timers: components["schemas"]["Timer"][];
+            table: components["schemas"]["TableView"];
+            ready: components["schemas"]["ReadyView"];
+            weighing: components["schemas"]["WeighingView"];
+            mixing: components["schemas"]["MixingView"];
             judging: components["schemas"]["Judging"];
             /** Eye */
             eye: components["schemas"]["EyeStep"][];
@@ -1573,10 +1538,6 @@ export interface components {
             resting: components["schemas"]["Resting"];
             cooking: components["schemas"]["CookingView"];
             finishing: components["schemas"]["Finishing"];
-            /** Timers */
-            timers: components["schemas"]["Timer"][];
-            /** Warnings */
-            warnings: string[];
         };
         /**
          * Batter
@@ -1721,8 +1682,7 @@ export interface components {
         };
         /**
          * BatterView
-         * @description A batter with all that is known of it. `verdict` is the worst of the diets asked for, on the batter; `plate_verdict` with
-         *     what meets it on the pan and the plate; `at_fault`: something in it can be mended.
+         * @description A batter with all that is known of it: its lines and balances, its guests, its pieces. `at_fault`: something in it can be mended.
          */
         BatterView: {
             batter: components["schemas"]["Batter"];
@@ -1740,44 +1700,16 @@ export interface components {
             hydration_pct: number | null;
             /** Water G */
             water_g: number;
-            yields: components["schemas"]["Yield"];
-            hold_back: components["schemas"]["HoldBack"] | null;
-            hold_back_cups: components["schemas"]["HoldBack"] | null;
             /** Ledgers */
             ledgers: components["schemas"]["Ledger"][];
             nutrition: components["schemas"]["Nutrition"];
-            /** Per Piece */
-            per_piece: {
-                [key: string]: number;
-            };
             plate: components["schemas"]["Plate"];
-            /** Per Piece Plate */
-            per_piece_plate: {
-                [key: string]: number;
-            };
-            /** Diets */
-            diets: {
-                [key: string]: components["schemas"]["Judged"];
-            };
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "fits" | "conflicts" | "cannot_vouch";
-            /**
-             * Plate Verdict
-             * @enum {string}
-             */
-            plate_verdict: "fits" | "conflicts" | "cannot_vouch";
-            /** Contains */
-            contains: string[];
-            /** May Contain */
-            may_contain: string[];
             /** Warnings */
             warnings: components["schemas"]["Warning"][];
             /** At Fault */
             at_fault: boolean;
-            cost: components["schemas"]["Cost"] | null;
+            guests: components["schemas"]["GuestsView"];
+            pieces: components["schemas"]["PiecesView"];
         };
         /**
          * Beat
@@ -2586,6 +2518,31 @@ export interface components {
             reason: string;
             /** Pack Says */
             pack_says: string[];
+        };
+        /**
+         * GuestsView
+         * @description For whom it is: the diets asked for with the worst of their verdicts, of the batter and with what meets it on the pan and the plate, and
+         *     what it contains and may contain.
+         */
+        GuestsView: {
+            /** Diets */
+            diets: {
+                [key: string]: components["schemas"]["Judged"];
+            };
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /**
+             * Plate Verdict
+             * @enum {string}
+             */
+            plate_verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
         };
         /**
          * HeatAdvice
@@ -3547,6 +3504,23 @@ export interface components {
             leavens: boolean;
         };
         /**
+         * MixingView
+         * @description The mixing: its steps, when the leavening can go in and when it does, and since when the batter is in the hands.
+         */
+        MixingView: {
+            /** Steps */
+            steps: components["schemas"]["MixStep"][];
+            /** Moments */
+            moments: components["schemas"]["MomentChoice"][];
+            /**
+             * Moment
+             * @enum {string}
+             */
+            moment: "dry" | "hot" | "last";
+            /** Hands */
+            hands: number | null;
+        };
+        /**
          * MomentChoice
          * @description A moment at which the leavening is wetted, and the lift left at the first and at the last piece, as shares.
          */
@@ -4019,6 +3993,25 @@ export interface components {
             frames: components["schemas"]["Frame"][];
         };
         /**
+         * PiecesView
+         * @description What is made of it: the pieces, what one holds by itself and with its share of the plate, what it costs, and what to hold back of the
+         *     liquid, weighing and by cups.
+         */
+        PiecesView: {
+            yields: components["schemas"]["Yield"];
+            /** Per Piece */
+            per_piece: {
+                [key: string]: number;
+            };
+            /** Per Piece Plate */
+            per_piece_plate: {
+                [key: string]: number;
+            };
+            cost: components["schemas"]["Cost"] | null;
+            hold_back: components["schemas"]["HoldBack"] | null;
+            hold_back_cups: components["schemas"]["HoldBack"] | null;
+        };
+        /**
          * Plate
          * @description Batter and what meets it on the pan and the plate together: nutrition, allergens, and verdicts, each the worse of the
          *     two with the reasons of the plate's own lines.
@@ -4321,6 +4314,15 @@ export interface components {
             kind: "rated";
             /** Stars */
             stars: number;
+        };
+        /**
+         * ReadyView
+         * @description What needs time first, and the morning counted back.
+         */
+        ReadyView: {
+            /** Prep */
+            prep: components["schemas"]["Prep"][];
+            clockwork: components["schemas"]["Clockwork"] | null;
         };
         /**
          * Reason
@@ -4803,6 +4805,25 @@ export interface components {
             per_load: number;
         };
         /**
+         * TableView
+         * @description For whom it is: each guest's verdict on what will be on the plate, the worst of them, what it holds and may hold, and the cautions.
+         */
+        TableView: {
+            /** Guests */
+            guests: components["schemas"]["Guest"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
          * Tared
          * @description A line is begun on the scale, which stood at `gross` [g]: what comes now is counted from there.
          */
@@ -5084,6 +5105,28 @@ export interface components {
             measured_g: number;
             /** Note */
             note: string;
+        };
+        /**
+         * WeighingView
+         * @description The bowl: its lines, the one in turn, where the scale stood at nought, what is in, why targets moved, and what the balances come to.
+         */
+        WeighingView: {
+            /** With Scale */
+            with_scale: boolean;
+            /** Lines */
+            lines: components["schemas"]["WeighLine"][];
+            /** Current */
+            current: number | null;
+            /** Zero */
+            zero: number | null;
+            /** Bowl G */
+            bowl_g: number;
+            /** Why */
+            why: string;
+            /** Balances */
+            balances: components["schemas"]["Moved"][];
+            /** Pieces */
+            pieces: number;
         };
         /**
          * Weighs

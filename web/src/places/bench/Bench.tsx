@@ -119,8 +119,8 @@ export function Bench() {
 
   const judged = after ?? base;
   // What is on screen may have been judged before a diet was touched: it is not said to fit what it was not judged for.
-  const current = state.diets.every((d) => d in judged.diets);
-  const trial = judged.verdict === "fits" || !after ? null : judged.verdict;
+  const current = state.diets.every((d) => d in judged.guests.diets);
+  const trial = judged.guests.verdict === "fits" || !after ? null : judged.guests.verdict;
   const names = (id: string) =>
     [...(after?.lines ?? []), ...base.lines].find((l) => l.line.ingredient === id)?.name ?? id.replaceAll("_", " ");
   const [have, make] = [placed(base, "batter"), after ? placed(after, "batter") : []];

@@ -13,7 +13,7 @@ type CautionProps = {
 export function Cautions({ batter, answer, trial, diets, labels }: CautionProps) {
   const words = answer ? [...answer.technique, ...answer.cautions] : batter.warnings.map((w) => w.text);
   const reasons = trial
-    ? diets.flatMap((d) => (batter.diets[d]?.reasons ?? []).map((r) => `${labels.get(d)}: ${r.text}`))
+    ? diets.flatMap((d) => (batter.guests.diets[d]?.reasons ?? []).map((r) => `${labels.get(d)}: ${r.text}`))
     : [];
   return (
     <section aria-label="Cautions" className="mt-4 text-[0.95rem]">
@@ -27,11 +27,11 @@ export function Cautions({ batter, answer, trial, diets, labels }: CautionProps)
         ))}
       </ul>
       <p className="mt-1">
-        <b>Contains:</b> {batter.contains.map(allergen).join(", ") || "none of the listed allergens"}.
-        {batter.may_contain.length > 0 && (
+        <b>Contains:</b> {batter.guests.contains.map(allergen).join(", ") || "none of the listed allergens"}.
+        {batter.guests.may_contain.length > 0 && (
           <>
             {" "}
-            <b>May contain:</b> {batter.may_contain.map(allergen).join(", ")}.
+            <b>May contain:</b> {batter.guests.may_contain.map(allergen).join(", ")}.
           </>
         )}
       </p>

@@ -22,7 +22,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
     [base, ...answers.map((a) => a.batter)].flatMap((b) => b.lines).find((l) => l.line.ingredient === id)?.called;
   const amount = (batter: BatterView, id: string) =>
     batter.lines.filter((l) => l.line.ingredient === id).reduce((all, l) => all + l.line.grams, 0);
-  const costs = answers.some((a) => a.batter.cost);
+  const costs = answers.some((a) => a.batter.pieces.cost);
   return (
     <Sheet title="Versions to choose from, side by side" onClose={onClose} wide>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reached by keyboard */}
@@ -56,7 +56,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
               <td />
               {answers.map((a, n) => (
                 <td key={n} className="py-1 pr-3 text-right">
-                  <Verdict verdict={a.batter.verdict} />
+                  <Verdict verdict={a.batter.guests.verdict} />
                 </td>
               ))}
             </tr>
@@ -98,13 +98,15 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
                   Cost of a piece
                 </th>
                 <td className="figure py-0.5 pr-3 text-right text-secondary">
-                  {base.cost ? places(base.cost.per_piece, 3) : "–"}
+                  {base.pieces.cost ? places(base.pieces.cost.per_piece, 3) : "–"}
                 </td>
                 {answers.map((a, n) => (
                   <td key={n} className="figure py-0.5 pr-3 text-right text-primary">
-                    {a.batter.cost ? places(a.batter.cost.per_piece, 3) : "–"}
-                    {a.batter.cost && a.batter.cost.unpriced.length > 0 && (
-                      <small className="block font-normal">and {a.batter.cost.unpriced.length} without a price</small>
+                    {a.batter.pieces.cost ? places(a.batter.pieces.cost.per_piece, 3) : "–"}
+                    {a.batter.pieces.cost && a.batter.pieces.cost.unpriced.length > 0 && (
+                      <small className="block font-normal">
+                        and {a.batter.pieces.cost.unpriced.length} without a price
+                      </small>
                     )}
                   </td>
                 ))}

@@ -252,7 +252,7 @@ function Mend({ view, at, measures, act }: { view: LineView; at: number; measure
 function Reasons({ batter, at, labels }: { batter: BatterView; at: number; labels: Map<string, string> }) {
   const all: [string, Judged][] = Object.entries({ ...batter.plate.diets });
   const found = all.flatMap(([diet, judged]) =>
-    batter.diets[diet] ? judged.reasons.filter((r) => r.line === at).map((r) => ({ diet, ...r })) : [],
+    batter.guests.diets[diet] ? judged.reasons.filter((r) => r.line === at).map((r) => ({ diet, ...r })) : [],
   );
   return (
     <ul>

@@ -20,7 +20,7 @@ export function PlateSection({ base, after, asked, lit, onLight, act }: Props) {
   const { places, whole } = useNumbers();
   const judged = after ?? base;
   const [have, make]: [Placed[], Placed[]] = [placed(base, "plate"), after ? placed(after, "plate") : []];
-  const n = judged.per_piece_plate;
+  const n = judged.pieces.per_piece_plate;
   return (
     <section aria-label="The plate" className="mt-4">
       <h2 className="mb-2 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-1 text-lg font-bold">
@@ -28,7 +28,7 @@ export function PlateSection({ base, after, asked, lit, onLight, act }: Props) {
         <span className="font-sans text-base font-normal">grease, toppings, syrup: the guest eats all of it</span>
         {asked && judged.plate.lines > 0 && (
           <span className="ml-auto font-sans text-base">
-            <Verdict verdict={judged.plate_verdict} of="with the plate" />
+            <Verdict verdict={judged.guests.plate_verdict} of="with the plate" />
           </span>
         )}
       </h2>

@@ -7,7 +7,7 @@ import { useSettled } from "../../kit/settled";
 /** How much to pour and hold back, and what the answer loses: said where no line is touched. */
 export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerView | undefined }) {
   const { grams } = useNumbers();
-  const plan = batter.hold_back;
+  const plan = batter.pieces.hold_back;
   return (
     <>
       {plan && (
@@ -18,7 +18,7 @@ export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerVie
           </b>{" "}
           <span className="text-base opacity-85">
             Weighed, 19 bowls in 20 need more, and {grams(plan.enough_g)} g is enough; by cups hold back{" "}
-            {grams(batter.hold_back_cups?.hold_g ?? plan.hold_g)} g.
+            {grams(batter.pieces.hold_back_cups?.hold_g ?? plan.hold_g)} g.
           </span>
         </p>
       )}
@@ -36,14 +36,14 @@ export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerVie
 /** The largest piece of this batter, its heat and its time. */
 function Largest({ batter }: { batter: BatterView }) {
   const settled = useSettled(batter.batter, 400);
-  const piece = useQuery({ ...pieceQuery(settled), enabled: batter.yields.whole > 0 });
+  const piece = useQuery({ ...pieceQuery(settled), enabled: batter.pieces.yields.whole > 0 });
   return piece.data ? <p>{piece.data.words}</p> : null;
 }
 
 /** What a piece is: how big, what it holds, what it costs. */
 export function PieceWords({ batter }: { batter: BatterView }) {
   const { places, whole } = useNumbers();
-  const { yields: y, per_piece: n, cost } = batter;
+  const { yields: y, per_piece: n, cost } = batter.pieces;
   if (y.whole < 1 || n.kcal === undefined) return null;
   return (
     <>

@@ -47,8 +47,8 @@ export function TopLine({ base, judged, adds, dietWords, onOpen, onClear }: Prop
             `not judged yet for ${dietWords}`
           ) : (
             <>
-              <Verdict verdict={judged.plate_verdict} of={dietWords} />
-              {judged.plate_verdict !== judged.verdict && (
+              <Verdict verdict={judged.guests.plate_verdict} of={dietWords} />
+              {judged.guests.plate_verdict !== judged.guests.verdict && (
                 <span className="ml-2 font-semibold">because of the plate</span>
               )}
               {adds.length > 0 && (

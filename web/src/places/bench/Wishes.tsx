@@ -126,7 +126,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
           value={wish.pieces}
           min={1}
           max={10_000}
-          placeholder={`${base.yields.whole}`}
+          placeholder={`${base.pieces.yields.whole}`}
           onChange={(v) => set({ pieces: v })}
         />
         <NumberField
@@ -135,7 +135,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
           value={state.base.portion_ml ?? null}
           min={5}
           max={5000}
-          placeholder={`${base.yields.portion_ml}`}
+          placeholder={`${base.pieces.yields.portion_ml}`}
           onChange={(ml) => act({ type: "portion", ml })}
         />
         <NumberField

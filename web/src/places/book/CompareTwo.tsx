@@ -58,7 +58,8 @@ export function CompareTwo({ left, right, onClose }: { left: string; right: stri
               <p className="col-span-2 text-sm">
                 Batter <span className="figure">{whole(c.left_view.batter_g)}</span> g and{" "}
                 <span className="figure">{whole(c.right_view.batter_g)}</span> g; a piece{" "}
-                {figure(c.left_view.per_piece.kcal, "kcal")} and {figure(c.right_view.per_piece.kcal, "kcal")} kcal.
+                {figure(c.left_view.pieces.per_piece.kcal, "kcal")} and{" "}
+                {figure(c.right_view.pieces.per_piece.kcal, "kcal")} kcal.
               </p>
             </section>
           </div>

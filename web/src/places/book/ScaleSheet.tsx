@@ -103,7 +103,7 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
               ))}
             </ul>
             <p className="mt-1 text-sm">
-              {whole(s.view.batter_g)} g, {s.view.yields.whole} pieces;{" "}
+              {whole(s.view.batter_g)} g, {s.view.pieces.yields.whole} pieces;{" "}
               {s.view.ledgers
                 .filter((l) => ledgers.includes(l.key))
                 .map((l) => `${l.label.toLowerCase()} ${figure(l.mark, l.mark_unit)} ${l.mark_unit}`)

@@ -156,10 +156,10 @@ function Refused({ batch }: { batch: string }) {
 /** For whom this is, and whether it may be served to them: never more than is confirmed. */
 function Guests() {
   const { view } = useInHand();
-  if (view.guests.length === 0) return null;
+  if (view.table.guests.length === 0) return null;
   return (
     <ul aria-label="Guests" className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
-      {view.guests.map((g) => (
+      {view.table.guests.map((g) => (
         <li
           key={g.key}
           className={`flex flex-wrap items-center gap-2 ${g.verdict === "fits" ? "text-success" : g.verdict === "conflicts" ? "font-bold text-error" : "font-semibold text-warning"}`}

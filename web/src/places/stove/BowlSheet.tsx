@@ -10,7 +10,7 @@ export function BowlSheet({ onClose }: { onClose: () => void }) {
   return (
     <Sheet title="The bowl" onClose={onClose} wide>
       <p className="text-lg">
-        {grams(view.bowl_g)} g are in; about {Math.round(view.pieces)} pieces. {view.why}
+        {grams(view.weighing.bowl_g)} g are in; about {Math.round(view.weighing.pieces)} pieces. {view.weighing.why}
       </p>
       <table className="mt-3 w-full max-w-2xl text-lg">
         <thead>
@@ -22,7 +22,7 @@ export function BowlSheet({ onClose }: { onClose: () => void }) {
           </tr>
         </thead>
         <tbody>
-          {view.balances.map((b) => (
+          {view.weighing.balances.map((b) => (
             <tr key={b.key} className="border-b border-base-300/60">
               <td className="py-1">{b.label}</td>
               <td className="figure text-right text-secondary">{figure(b.before, b.unit)}</td>
@@ -35,16 +35,16 @@ export function BowlSheet({ onClose }: { onClose: () => void }) {
         </tbody>
       </table>
       <p className="mt-3">
-        <b>Contains:</b> {view.contains.map(allergen).join(", ") || "none of the listed allergens that is known"}.
-        {view.may_contain.length > 0 && (
+        <b>Contains:</b> {view.table.contains.map(allergen).join(", ") || "none of the listed allergens that is known"}.
+        {view.table.may_contain.length > 0 && (
           <>
             {" "}
-            <b>May contain:</b> {view.may_contain.map(allergen).join(", ")}.
+            <b>May contain:</b> {view.table.may_contain.map(allergen).join(", ")}.
           </>
         )}{" "}
         The pack's own label decides; shared scoops, irons and flour dust carry traces.
       </p>
-      {view.warnings.map((w) => (
+      {view.table.warnings.map((w) => (
         <p key={w} className="mt-2 border-l-8 border-warning px-3">
           {w}
         </p>

@@ -123,7 +123,7 @@ export function ChooseSurface() {
           {chosenFat.name} smokes from about {chosenFat.smokes_c} °C. Another fat, or a lower heat.
         </Caution>
       )}
-      {view.contains.length > 0 && view.guests.length > 0 && (
+      {view.table.contains.length > 0 && view.table.guests.length > 0 && (
         <p className="mt-3 max-w-3xl text-lg">
           A surface that has carried wheat, nuts or milk is scrubbed, or another one is taken; an iron that has baked
           wheat is not fit for a guest who may not have it.

@@ -42,7 +42,7 @@ function Running() {
   const test = [...loads].reverse().find((l) => l.test);
   const judge = test && test.off !== null && test.colour === null && loads.at(-1) === test ? test : null;
   const sent = (kind: string, load: number) => waiting.some((e) => e.kind === kind && "load" in e && e.load === load);
-  const late = view.mixing.find((m) => m.step.key === "leaven" && m.done === null);
+  const late = view.mixing.steps.find((m) => m.step.key === "leaven" && m.done === null);
   return (
     <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
       <div>

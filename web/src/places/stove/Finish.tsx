@@ -12,7 +12,7 @@ export function Finish() {
   const { view, say } = useInHand();
   const { finishing, cooking } = view;
   const [note, setNote] = useState(finishing.note);
-  const planned = cooking.run?.planned ?? Math.floor(view.pieces);
+  const planned = cooking.run?.planned ?? Math.floor(view.weighing.pieces);
   const made = cooking.run?.made ?? 0;
   const toggle = (key: string) =>
     say({
@@ -107,7 +107,9 @@ function Keep({ made }: { made: number }) {
         {finishing.keeping.map((k) => {
           const kept = finishing.kept.find((x) => x.what === k.key);
           const usual =
-            k.of === "pieces" ? Math.max(1, made) : Math.max(1, Math.round(cooking.run?.left_g ?? view.bowl_g));
+            k.of === "pieces"
+              ? Math.max(1, made)
+              : Math.max(1, Math.round(cooking.run?.left_g ?? view.weighing.bowl_g));
           const amount = amounts[k.key] ?? kept?.amount ?? usual;
           return (
             <li key={k.key} className="border-b border-base-300/60 py-2">
@@ -197,7 +199,7 @@ function Learned() {
           <li key={`${l.kind} ${l.subject}`} className="py-1">
             {l.kind === "absorption" && (
               <>
-                {view.lines.find((x) => x.ingredient === l.subject)?.name ?? l.subject} drinks{" "}
+                {view.weighing.lines.find((x) => x.ingredient === l.subject)?.name ?? l.subject} drinks{" "}
                 <b className="figure">{places(l.after_mean, 2)}</b> times the table (± {places(2 * l.after_sd, 2)}),
                 where before it was {places(l.before_mean, 2)} ± {places(2 * l.before_sd, 2)}
               </>

@@ -105,8 +105,8 @@ function Addition() {
   const beat = useBeat();
   const { advice, held_line, flour_line } = view.judging;
   const at = advice?.thicker ? flour_line : held_line;
-  const line = view.lines.find((l) => l.at === at);
-  const gross = view.with_scale && beat ? beat.pour.gross : null;
+  const line = view.weighing.lines.find((l) => l.at === at);
+  const gross = view.weighing.with_scale && beat ? beat.pour.gross : null;
   const [from, setFrom] = useState<number | null>(null);
   if (!advice || !line) return null;
   const busy = waiting.some((e) => e.kind === "poured");

@@ -6,8 +6,8 @@ import { useInHand } from "./useBatch";
 export function Mix() {
   const { view, waiting, say } = useInHand();
   const done = (key: string) => waiting.some((e) => e.kind === "step_done" && e.key === key);
-  const next = view.mixing.find((m) => m.done === null && !done(m.step.key) && m.step.key !== "leaven");
-  const eggs = view.contains.includes("egg");
+  const next = view.mixing.steps.find((m) => m.done === null && !done(m.step.key) && m.step.key !== "leaven");
+  const eggs = view.table.contains.includes("egg");
   return (
     <section aria-label="Mix" className="mt-4 grid gap-6 lg:grid-cols-[1fr_22rem]">
       <div>
@@ -29,7 +29,7 @@ export function Mix() {
         ) : (
           <>
             <p className="text-3xl font-bold">It is mixed.</p>
-            {eggs && view.hands === null && !done("hands") ? (
+            {eggs && view.mixing.hands === null && !done("hands") ? (
               <>
                 <Caution>
                   Raw egg and raw flour: wash hands, and what they touched, before anything else. Batter is not tasted.
@@ -53,7 +53,7 @@ export function Mix() {
           </>
         )}
         <ol className="mt-6 text-lg">
-          {view.mixing.map((m) => (
+          {view.mixing.steps.map((m) => (
             <li key={m.step.key} className={m.done !== null || done(m.step.key) ? "opacity-75" : ""}>
               <span className="inline-block w-6" aria-hidden="true">
                 {m.done !== null || done(m.step.key) ? "✓" : ""}
@@ -64,10 +64,10 @@ export function Mix() {
           ))}
         </ol>
       </div>
-      {view.moments.length > 0 && (
+      {view.mixing.moments.length > 0 && (
         <fieldset className="rounded-box bg-base-100 px-4 py-3">
           <legend className="float-left mb-2 w-full text-lg font-bold">When is the leavening wetted?</legend>
-          {view.moments.map((m) => (
+          {view.mixing.moments.map((m) => (
             <label
               key={m.moment}
               className="clear-both flex min-h-11 cursor-pointer gap-3 border-b border-base-300/60 py-2 last:border-0"
@@ -76,7 +76,7 @@ export function Mix() {
                 type="radio"
                 name="moment"
                 className="radio mt-1"
-                checked={view.moment === m.moment}
+                checked={view.mixing.moment === m.moment}
                 disabled={view.resting.leavened_at !== null}
                 onChange={() => say({ kind: "moment_chosen", moment: m.moment })}
               />

@@ -6,7 +6,7 @@ import { Acts, Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 import { useInHand } from "./useBatch";
 
-type Line = BatchView["lines"][number];
+type Line = BatchView["weighing"]["lines"][number];
 type Offer = Answered<"Offer">;
 
 /** The ways on where the bowl is not as planned, each with what it does to the balances. The one that keeps the most stands first. */

@@ -8,8 +8,8 @@ import { useInHand } from "./useBatch";
 export function Ready() {
   const { view, waiting, say } = useInHand();
   const moment = useNow(500);
-  const clock = view.clockwork;
-  const open = view.prep.filter((p) => p.done === null);
+  const clock = view.ready.clockwork;
+  const open = view.ready.prep.filter((p) => p.done === null);
   const begun = (key: string) => waiting.some((e) => "key" in e && e.key === key);
   return (
     <section aria-label="Ready" className="mt-4">
@@ -33,9 +33,9 @@ export function Ready() {
           </span>
         )}
       </label>
-      {view.prep.length === 0 && <p className="mt-6 text-2xl">Nothing needs time before: weigh out.</p>}
+      {view.ready.prep.length === 0 && <p className="mt-6 text-2xl">Nothing needs time before: weigh out.</p>}
       <ol className="mt-4 grid gap-2">
-        {view.prep.map((p) => {
+        {view.ready.prep.map((p) => {
           const left = p.due === null ? null : p.due - moment;
           const late = p.done === null && p.started === null && p.start_by !== null && p.start_by < moment;
           return (

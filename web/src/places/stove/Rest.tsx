@@ -15,7 +15,7 @@ export function Rest() {
   const end = Math.max(w.latest_min * 1.1, w.best_min + 5, minute ?? 0);
   const x = (m: number) => 20 + (960 * Math.min(m, end)) / end;
   const running = started !== null && ended === null;
-  const late = view.moment !== "dry" && leavened_at === null && view.moments.length > 0;
+  const late = view.mixing.moment !== "dry" && leavened_at === null && view.mixing.moments.length > 0;
   return (
     <section aria-label="Rest" className="mt-4">
       <p className="max-w-4xl text-2xl leading-snug">{w.words}</p>
@@ -68,7 +68,8 @@ export function Rest() {
       )}
       {late && (
         <p className="mt-2 text-xl font-semibold">
-          The leavening is not in yet: it goes in {view.moment === "hot" ? "when the surface is hot" : "last of all"}.
+          The leavening is not in yet: it goes in{" "}
+          {view.mixing.moment === "hot" ? "when the surface is hot" : "last of all"}.
         </p>
       )}
       <Acts>

@@ -6,7 +6,7 @@ import { useNumbers } from "../../kit/numbers";
 import { Offers } from "./Offers";
 import { useInHand } from "./useBatch";
 
-type Line = BatchView["lines"][number];
+type Line = BatchView["weighing"]["lines"][number];
 
 /** Weighing out: one thing at a time against the scale, or by spoons and cups; too much and none left are answered at once. */
 export function Weigh() {
@@ -14,10 +14,10 @@ export function Weigh() {
   const { view, say } = useInHand();
   const [none, setNone] = useState<number | null>(null);
   const [picked, setPicked] = useState<number | null>(null);
-  const first = view.lines.find((l) => l.at === view.current);
-  const own = view.lines.find((l) => l.at === picked && !l.settled);
+  const first = view.weighing.lines.find((l) => l.at === view.weighing.current);
+  const own = view.weighing.lines.find((l) => l.at === picked && !l.settled);
   const line = first && first.over > 0 ? first : (own ?? first);
-  const gone = view.lines.find((l) => l.at === none);
+  const gone = view.weighing.lines.find((l) => l.at === none);
   return (
     <section aria-label="Weigh out" className="mt-4 grid gap-6 lg:grid-cols-[1fr_20rem]">
       <div>
@@ -50,13 +50,13 @@ export function Weigh() {
           <One key={`${line.at} ${line.slot}`} line={line} onNone={() => setNone(line.at)} />
         ) : (
           <>
-            <p className="text-3xl font-bold">Everything is in: {grams(view.bowl_g)} g.</p>
+            <p className="text-3xl font-bold">Everything is in: {grams(view.weighing.bowl_g)} g.</p>
             {view.judging.held_g >= 1 && (
               <p className="mt-2 text-xl">
                 {grams(view.judging.held_g)} g of the {view.judging.held_name} stay in the jug until the bowl is judged.
               </p>
             )}
-            {view.why && <p className="mt-2 text-xl">{view.why}</p>}
+            {view.weighing.why && <p className="mt-2 text-xl">{view.weighing.why}</p>}
             <Acts>
               <Button kind="next" onClick={() => say({ kind: "went", stage: "mix" })}>
                 Mix
@@ -79,12 +79,12 @@ function List({ at, onPick }: { at: number | null; onPick: (at: number) => void 
     onPick(l.at);
     // The scale counts for the line that is taken, from where it stands.
     const gross = beat?.pour.gross ?? null;
-    if (l.by === "scale" && view.zero !== null && gross !== null) say({ kind: "tared", line: l.at, gross });
+    if (l.by === "scale" && view.weighing.zero !== null && gross !== null) say({ kind: "tared", line: l.at, gross });
   };
   return (
     <aside aria-label="What goes in">
       <ol className="rounded-box bg-base-100 px-3 py-1">
-        {view.lines.map((l) => (
+        {view.weighing.lines.map((l) => (
           <li key={l.at} className="border-b border-base-300/60 last:border-0">
             <button
               type="button"
@@ -110,8 +110,8 @@ function List({ at, onPick }: { at: number | null; onPick: (at: number) => void 
       <div className="mt-2">
         <Button
           kind="large"
-          pressed={!view.with_scale}
-          onClick={() => say({ kind: "scale_used", on: !view.with_scale })}
+          pressed={!view.weighing.with_scale}
+          onClick={() => say({ kind: "scale_used", on: !view.weighing.with_scale })}
         >
           Without a scale
         </Button>
@@ -132,7 +132,7 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
     say({ kind: "poured", line: line.at, slot: line.slot, by: line.by, done: true, held: line.held > 0, ...more });
   };
   const scale = line.by === "scale";
-  if (scale && view.zero === null)
+  if (scale && view.weighing.zero === null)
     return <Bowl line={line} gross={beat?.pour.gross ?? null} stands={beat?.pour.stands === true} />;
   return (
     <>
