@@ -41,3 +41,8 @@ def test_what_is_no_number_is_none(pure, text):
 def test_a_field_of_grams_says_why_it_holds_none(pure):
     found = pure("['', '12,5', 'x', '-1', '100001'].map((t) => p.readGrams(t))")
     assert found[1] == {"grams": 12.5} and all(f["problem"].endswith((".", ").")) for n, f in enumerate(found) if n != 1)
+
+
+@pytest.mark.parametrize(("n", "words"), [(0, "0 loads"), (1, "1 load"), (2, "2 loads"), (21, "21 loads")])
+def test_a_count_brings_its_words(pure, n, words):
+    assert pure("p.counted(a, { one: '1 load', other: '# loads' })", n) == words

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Batter, Problem } from "../api/client";
 import { outOfDate } from "../api/write";
+import { counted } from "../pure/counted";
 import { type Imported, imported, LARGEST } from "./importing";
 import { useNumbers } from "./numbers";
 import { Sheet } from "./Sheet";
@@ -74,7 +75,7 @@ export function FileSheet({ onLay, onClose }: { onLay: (name: string, batter: Ba
       {found?.format === "Mutabilis" && (
         <div className="mt-3" role="status">
           <p className="font-semibold">
-            {found.kept} batter{found.kept === 1 ? "" : "s"} put in the Book
+            {counted(found.kept, { one: "1 batter", other: "# batters" })} put in the Book
             {found.already > 0 &&
               `, ${found.already} here already and left as ${found.already === 1 ? "it was" : "they were"}`}
             .

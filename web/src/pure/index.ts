@@ -2,6 +2,7 @@
 export * from "./bench";
 export * from "./cardType";
 export * from "./clock";
+export * from "./counted";
 export * from "./family";
 export * from "./format";
 export * from "./identity";

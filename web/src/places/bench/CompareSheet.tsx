@@ -2,6 +2,8 @@ import type { Answered, AnswerView, BatterView } from "../../api/client";
 import { useNumbers } from "../../kit/numbers";
 import { Sheet } from "../../kit/Sheet";
 import { Verdict } from "../../kit/Verdict";
+import { counted } from "../../pure/counted";
+import { UNPRICED } from "./Pour";
 
 type Props = {
   base: BatterView;
@@ -105,7 +107,7 @@ export function CompareSheet({ base, answers, slots, chosen, onChoose, onClose }
                     {a.batter.pieces.cost ? places(a.batter.pieces.cost.per_piece, 3) : "–"}
                     {a.batter.pieces.cost && a.batter.pieces.cost.unpriced.length > 0 && (
                       <small className="block font-normal">
-                        and {a.batter.pieces.cost.unpriced.length} without a price
+                        {counted(a.batter.pieces.cost.unpriced.length, UNPRICED)}
                       </small>
                     )}
                   </td>

@@ -3,6 +3,7 @@ import type { AnswerView, BatterView } from "../../api/client";
 import { pieceQuery } from "../../api/queries";
 import { useNumbers } from "../../kit/numbers";
 import { useSettled } from "../../kit/settled";
+import { counted } from "../../pure/counted";
 
 /** How much to pour and hold back, and what the answer loses: said where no line is touched. */
 export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerView | undefined }) {
@@ -13,11 +14,11 @@ export function Pour({ batter, answer }: { batter: BatterView; answer: AnswerVie
       {plan && (
         <p className="text-lg">
           <b>
-            Pour <span className="figure">{grams(plan.pour_g)} g</span> of the {plan.name}, hold back{" "}
+            Start with <span className="figure">{grams(plan.pour_g)} g</span> of the {plan.name}; hold back{" "}
             <span className="figure">{grams(plan.hold_g)} g</span>.
           </b>{" "}
           <span className="text-base opacity-85">
-            Weighed, 19 bowls in 20 need more, and {grams(plan.enough_g)} g is enough; by cups hold back{" "}
+            Most bowls need more, rarely above {grams(plan.enough_g)} g in all. By cups, hold back{" "}
             {grams(batter.pieces.hold_back_cups?.hold_g ?? plan.hold_g)} g.
           </span>
         </p>
@@ -40,6 +41,8 @@ function Largest({ batter }: { batter: BatterView }) {
   return piece.data ? <p>{piece.data.words}</p> : null;
 }
 
+export const UNPRICED = { one: "1 ingredient has no price", other: "# ingredients have no price" };
+
 /** What a piece is: how big, what it holds, what it costs. */
 export function PieceWords({ batter }: { batter: BatterView }) {
   const { places, whole } = useNumbers();
@@ -51,7 +54,7 @@ export function PieceWords({ batter }: { batter: BatterView }) {
       {y.diameter_cm !== null && `, about ${whole(y.diameter_cm)} cm across`}; a piece has {whole(n.kcal)} kcal,{" "}
       {places(n.net_carb_g ?? 0, 1)} g net carbohydrate, {places(n.protein_g ?? 0, 1)} g protein
       {cost &&
-        `, and costs ${places(cost.per_piece, 2)}${cost.unpriced.length > 0 ? ` and ${cost.unpriced.length} without a price` : ""}`}
+        `, and costs ${cost.unpriced.length > 0 ? "at least " : ""}${places(cost.per_piece, 2)}${cost.unpriced.length > 0 ? `; ${counted(cost.unpriced.length, UNPRICED)}` : ""}`}
       .
     </>
   );

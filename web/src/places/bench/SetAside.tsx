@@ -1,5 +1,6 @@
 import type { BatterView } from "../../api/client";
 import { Button } from "../../kit/Button";
+import { counted } from "../../pure/counted";
 
 type Line = BatterView["lines"][number]["line"];
 
@@ -27,7 +28,7 @@ export function SetAside({
   return (
     <details className="mt-1 text-sm" open={open}>
       <summary className="min-h-8 cursor-pointer">
-        {aside.length === 1 ? "1 line is no ingredient" : `${aside.length} lines are no ingredients`}
+        {counted(aside.length, { one: "1 line is no ingredient", other: "# lines are no ingredients" })}
         {open && <b className="text-warning"> · one names what no line lists</b>}
       </summary>
       <ul>

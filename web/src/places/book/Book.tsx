@@ -8,6 +8,7 @@ import { FileSheet } from "../../kit/FileSheet";
 import { useSettled } from "../../kit/settled";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
+import { counted } from "../../pure/counted";
 import { day } from "../../pure/format";
 import { FamilyTree } from "./Family";
 import { Standing } from "./Standing";
@@ -107,7 +108,7 @@ export default function Book() {
             {shelf.isError
               ? shelf.error.message
               : shelf.data
-                ? `${shelf.data.total} batter${shelf.data.total === 1 ? "" : "s"}${shelf.data.more ? " and perhaps more: narrow the search" : ""}`
+                ? `${counted(shelf.data.total, { one: "1 batter", other: "# batters" })}${shelf.data.more ? " and perhaps more: narrow the search" : ""}`
                 : "Opening the Book…"}
           </p>
           <ul className="flex flex-col gap-1">

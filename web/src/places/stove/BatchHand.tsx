@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
 import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { hour } from "../../pure/clock";
+import { counted } from "../../pure/counted";
 import { useAwake } from "./awake";
 import { BowlSheet } from "./BowlSheet";
 import { Cook } from "./Cook";
@@ -115,7 +116,10 @@ function Hand() {
       </nav>
       {waiting.length > 0 && (
         <p role="status" className="mt-1 text-sm">
-          {waiting.length} {waiting.length === 1 ? "touch is" : "touches are"} kept here and on the way to the server.
+          {counted(waiting.length, {
+            one: "1 touch is kept here and on the way to the server.",
+            other: "# touches are kept here and on the way to the server.",
+          })}
         </p>
       )}
       <Refused batch={view.id} />

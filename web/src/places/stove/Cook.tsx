@@ -5,6 +5,7 @@ import { Acts, Button } from "../../kit/Button";
 import { useNow } from "../../kit/moment";
 import { useNumbers } from "../../kit/numbers";
 import { hour, span } from "../../pure/clock";
+import { counted } from "../../pure/counted";
 import { ChooseSurface } from "./ChooseSurface";
 import { useInHand } from "./useBatch";
 
@@ -171,7 +172,7 @@ function NextLoad() {
           </Button>
         ) : (
           <Button kind="next" disabled={busy} onClick={load}>
-            {more === 1 ? "One piece is on" : `${more} pieces are on`}
+            {counted(more, { one: "One piece is on", other: "# pieces are on" })}
           </Button>
         ))}
       {on.length > 0 && run.loads_left > 0 && (
@@ -314,7 +315,8 @@ function Aside() {
         <b className="figure text-5xl text-primary">{run.made}</b> of about {run.planned} pieces
       </p>
       <p className="mt-1">
-        {grams(run.left_g)} g in the bowl; {run.loads_left} {run.loads_left === 1 ? "load" : "loads"} to come
+        {grams(run.left_g)} g in the bowl;{" "}
+        {counted(run.loads_left, { one: "1 load to come", other: "# loads to come" })}
       </p>
       <p className="mt-1">
         The last plate leaves at <b className="figure text-2xl">{hour(run.last_plate)}</b>

@@ -11,6 +11,7 @@ import { NumberField } from "../../kit/NumberField";
 import { Sheet } from "../../kit/Sheet";
 import { useSettled } from "../../kit/settled";
 import { atHour } from "../../pure/clock";
+import { counted } from "../../pure/counted";
 
 type Order = NonNullable<Answered<"NewBatch">["order"]>;
 const ORDERS: readonly (readonly [Order, string])[] = [
@@ -59,7 +60,7 @@ function Pick({ onPick }: { onPick: (version: string) => void }) {
             >
               <b className="text-lg">{b.name}</b>
               <span>
-                {b.versions === 1 ? "one version" : `the latest of ${b.versions} versions`}
+                {counted(b.versions, { one: "one version", other: "the latest of # versions" })}
                 {b.diets.length > 0 && `, ${b.diets.join(", ").replaceAll("_", " ")}`}
               </span>
               <span className="ml-auto">{b.standing}</span>
