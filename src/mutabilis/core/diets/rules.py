@@ -12,9 +12,9 @@ from ..food.nutrients import Nutrient
 from ..measures.profile import Profile
 
 ANIMALS = ("dairy", "egg", "honey", "meat", "fish", "insect", "other")
-ALLERGENS = (
-    "wheat", "rye", "barley", "oats", "crustacean", "egg", "fish", "peanut", "soy", "milk", "tree_nut", "celery", "mustard", "sesame", "sulphite",
-    "lupin", "mollusc", "coconut",
+ALLERGENS = (  # what a breakfast meets most comes first
+    "wheat", "rye", "barley", "oats", "milk", "egg", "soy", "peanut", "tree_nut", "sesame", "lupin", "mustard", "celery", "sulphite", "coconut", "fish",
+    "crustacean", "mollusc",
 )  # fmt: skip
 # Told of a row in the same column, minded by a diet, and no allergen.
 NO_ALLERGENS = {"rennet"}
