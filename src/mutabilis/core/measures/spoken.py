@@ -40,8 +40,11 @@ _LIQUID_FROM = re.compile(
     re.IGNORECASE,
 )
 _SOMEWHAT = re.compile(
-    r"^\s*(?:an?|another)?\s*(?P<unit>splash|bit|knob|pat|drizzle|dash|glug|handful|pinch|touch|dab|dollop|lick)\s+(?:more|extra)\s+(?:of\s+)?",
+    r"^\s*(?:an?|another)?\s*(?P<unit>splash|knob|pat|drizzle|dash|glug|handful|pinch|dab|dollop)\s+(?:more|extra)\s+(?:of\s+)?",
     re.IGNORECASE,
+)
+_A_BIT = re.compile(
+    r"^\s*(?:just\s+)?(?:an?|another)\s+(?:little\s+)?(?:bit|touch|lick)\s+(?:more\s+|extra\s+)?(?:of\s+)?(?P<food>.+)$", re.IGNORECASE
 )
 _EACH_OF = re.compile(r"^(?P<amount>.*?\S)\s+each\s*(?:of\s*)?[:,]?\s+(?P<list>.+)$", re.IGNORECASE)
 _EACH_END = re.compile(
@@ -66,7 +69,8 @@ def written(text: str, units: Units) -> str:
     line = _TWO_WORD_UNITS.sub(lambda m: f"{m[1]}{m[2]}", line)
     line = _LIQUID_FROM.sub("aquafaba", line)
     line = _FROM_A_TIN.sub("", line)
-    line = _SOMEWHAT.sub(lambda m: f"1 {'splash' if m['unit'].lower() in ('bit', 'touch', 'lick') else m['unit']} ", line)
+    line = _SOMEWHAT.sub(lambda m: f"1 {m['unit']} ", line)
+    line = _A_BIT.sub(lambda m: f"{m['food']} to taste", line)  # a pinch of salt, a spoon of milk: what it is says how much
 
     def mixed(m: re.Match[str]) -> str:
         if units.find(m["unit"]) is None:
