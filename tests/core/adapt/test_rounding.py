@@ -15,7 +15,7 @@ I = FACTS.ingredients  # noqa: E741  as the core's own short name for one
 @pytest.mark.parametrize(
     ("id_", "grams", "step"),
     [("whole_milk", 200, 1.0), ("whole_milk", 9.9, 0.5), ("whole_milk", 2.9, 0.1), ("whole_milk", 0.2, 0.01), ("baking_powder", 40, 0.1), ("salt", 12, 0.1), ("salt", 0.29, 0.01),
-     ("psyllium_husk", 25, 0.1), ("cider_vinegar", 20, 0.1), ("all_purpose_flour", 10, 1.0), ("all_purpose_flour", 3, 0.5)],
+     ("stevia", 5, 0.1), ("vanilla_extract", 5, 0.1), ("psyllium_husk", 25, 0.1), ("cider_vinegar", 20, 0.1), ("all_purpose_flour", 10, 1.0), ("all_purpose_flour", 3, 0.5)],
 )  # fmt: skip
 def test_a_step_is_what_a_kitchen_scale_can_follow(id_, grams, step):
     assert step_for(I[id_], grams) == step
@@ -53,14 +53,23 @@ def test_a_coarser_step_is_kept_to():
 
 
 @pytest.mark.parametrize("profile", [Profile(), Profile(cup_ml=250.0, tbsp_ml=20.0, tsp_ml=5.0)])
-def test_a_spoon_set_has_its_own_steps(profile):
-    soda, salt, flour, milk, egg = (I[k] for k in ("baking_soda", "salt", "all_purpose_flour", "whole_milk", "egg"))
-    tsp = lambda i: i.grams_per_ml("tsp")[0] * profile.tsp_ml  # noqa: E731
-    tbsp = lambda i: i.grams_per_ml("tbsp")[0] * profile.tbsp_ml  # noqa: E731
-    steps = {soda: tsp(soda) / 8, salt: tsp(salt) / 4, flour: tbsp(flour)}
-    for i, step in steps.items():
-        found = to_kitchen(i, 7.3 * step, profile)
-        assert found / step == pytest.approx(round(found / step), abs=0.02), i.id
-    assert to_kitchen(egg, 112.0, profile) % egg.unit_g == pytest.approx(0, abs=1e-6)
-    assert to_kitchen(flour, 0.0, profile) == 0 and to_kitchen(soda, 0.01, profile) > 0  # never rounded away
-    assert liquid_step(milk, profile) == pytest.approx(tsp(milk))
+@pytest.mark.parametrize(
+    ("id_", "spoon", "spoons", "rounded"),
+    [
+        ("baking_soda", "tsp", 0.45, 0.5), ("baking_soda", "tsp", 1.60, 1.625), ("potassium_bicarbonate", "tsp", 1.60, 1.625),
+        ("baking_powder", "tsp", 0.90, 0.875), ("baking_powder", "tsp", 1.60, 1.5), ("baking_powder", "tsp", 1.0, 1.0),
+        ("salt", "tsp", 1.60, 1.5), ("psyllium_husk", "tsp", 3.30, 3.25), ("cider_vinegar", "tsp", 2.60, 2.5),
+        ("vanilla_extract", "tsp", 1.30, 1.25), ("stevia", "tsp", 1.30, 1.25), ("baking_soda", "tsp", 0.01, 0.125),
+        ("all_purpose_flour", "tbsp", 2.60, 2.5), ("all_purpose_flour", "tbsp", 4.60, 5.0), ("whole_milk", "tbsp", 3.60, 3.5),
+    ],
+)  # fmt: skip
+def test_a_spoon_set_has_its_own_steps(profile, id_, spoon, spoons, rounded):
+    ml = profile.tsp_ml if spoon == "tsp" else profile.tbsp_ml
+    one = I[id_].grams_per_ml(spoon)[0] * ml
+    assert to_kitchen(I[id_], spoons * one, profile) == pytest.approx(rounded * one, abs=0.001)
+
+
+def test_eggs_come_whole_and_nothing_is_nothing():
+    assert [to_kitchen(I["egg"], g, Profile()) for g in (0.0, 20, 76, 130)] == [0, 50, 100, 150]
+    assert to_kitchen(I["whole_milk"], 0.0, Profile()) == 0
+    assert liquid_step(I["whole_milk"], Profile()) == pytest.approx(I["whole_milk"].grams_per_ml("tsp")[0] * Profile().tsp_ml)

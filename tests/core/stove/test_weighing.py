@@ -147,3 +147,40 @@ def test_drift_is_small_beside_a_tolerance():
     scale.pour(700)
     readings = over(scale, 300)
     assert abs(readings[-1].grams - 700) <= 1
+
+
+def shown(*grams, apart=0.1, start=0.0):
+    """Readings of those amounts, a tenth of a second apart."""
+    return [Reading(n=n, at=round(start + n * apart, 3), grams=float(g)) for n, g in enumerate(grams)]
+
+
+@pytest.mark.parametrize(
+    ("readings", "zero", "wait", "trouble", "poured", "stands"),
+    [
+        (shown(*[160] * 11), 0, 0, "", 160, True),  # a whole second of the same
+        (shown(*[160] * 9), 0, 0, "", 160, False),  # not yet a second
+        (shown(*[160] * 5), 0, 0, "", 160, False),
+        (shown(*[160, 161] * 6), 0, 0, "", 161, True),  # a gram to and fro is the scale's own
+        (shown(*[160, 161.1] * 6), 0, 0, "", 161.1, False),
+        (shown(140, *[160] * 11), 0, 0, "", 160, True),  # what was before the last second is over
+        (shown(*[160] * 11), 0, 2.0, "", 160, True),  # two seconds without news are borne
+        (shown(*[160] * 11), 0, 2.1, "frozen", None, False),
+        (shown(*[397] * 11), 400, 0, "", -3, True),  # within what a scale wavers
+        (shown(*[396.9] * 11), 400, 0, "less", -3.1, True),
+        (shown(*[240] * 11), 400, 0, "less", -160, True),
+        (shown(*[239] * 11), 400, 0, "lifted", None, False),
+        (shown(*[0] * 11), 20, 0, "less", -20, True),  # a cup so light that nobody can tell
+        (shown(*[0] * 11), 20.5, 0, "lifted", None, False),
+        (shown(*[100] * 8, 500, *[500] * 11), 0, 0, "", 500, True),  # a full jug at one go
+        (shown(*[100] * 8, 501, *[501] * 11), 0, 0, "jumped", 501, False),
+        (shown(0, 200, 300, 400, 501, *[501] * 11), 0, 0, "", 501, True),  # as much in four tenths of a second
+        (shown(0, 150, 300, 401, *[401] * 11), 0, 0, "jumped", 401, False),
+    ],
+)  # fmt: skip
+def test_what_the_readings_mean_to_the_gram_and_the_tenth(readings, zero, wait, trouble, poured, stands):
+    pour = weigh(readings, zero, readings[-1].at + wait, F)
+    assert (pour.trouble, pour.stands, pour.gross) == (trouble, stands, readings[-1].grams)
+    assert pour.poured == (None if poured is None else pytest.approx(poured))
+    assert bool(pour.words) == bool(trouble)
+    if pour.poured is not None:
+        assert pour.inside(pour.poured + 2, 2) == (stands and not trouble) and not pour.inside(pour.poured + 2.1, 2)

@@ -8,10 +8,13 @@ from ..food.ingredients import Ingredient
 from ..measures.profile import Profile
 from ..roots import boundary
 
+# What does its work in pinches, so that a gram is much.
+IN_PINCHES = frozenset({"leavener", "salt", "binder", "intense_sweetener", "flavour", "acid"})
+
 
 def step_for(i: Ingredient, grams: float) -> float:
     """The step a kitchen scale can follow [g]: a gram, a half below ten, a tenth for what works in pinches."""
-    if i.group in ("leavener", "salt", "binder", "intense_sweetener", "flavour", "acid") or grams < 3:
+    if i.group in IN_PINCHES or grams < 3:
         return 0.01 if grams < 0.3 else 0.1
     return 0.5 if grams < 10 else 1.0
 
@@ -54,7 +57,7 @@ def to_kitchen(i: Ingredient, grams: float, profile: Profile) -> float:
         return max(1, round(grams / i.unit_g)) * i.unit_g
     tsp = i.grams_per_ml("tsp")[0] * profile.tsp_ml
     tbsp = i.grams_per_ml("tbsp")[0] * profile.tbsp_ml
-    if i.group in ("leavener", "salt", "binder", "intense_sweetener", "flavour", "acid"):
+    if i.group in IN_PINCHES:
         step = tsp / (8 if i.soda_fraction > 0.8 or grams < tsp else 4)
     elif grams < 4 * tbsp:
         step = tbsp / 2
