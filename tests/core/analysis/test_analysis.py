@@ -67,6 +67,15 @@ def test_the_plate_only_adds():
     )
 
 
+def test_what_decides_for_the_plate_is_said_first():
+    """A doubt on the plate does not stand before what surely does not fit in the bowl."""
+    lines = read_lines(PLAIN + "\nTo serve:\nmargarine for spreading", FACTS, Profile())
+    b = analyse(Batter(lines=lines), FACTS, Profile(), FACTS.diets)
+    assert any(r.verdict == "cannot_vouch" and "margarine" in r.text for r in b.plate.diets["vegan"].reasons)
+    for judged in b.plate.diets.values():
+        assert not judged.reasons or judged.reasons[0].verdict == judged.verdict
+
+
 def test_servings_are_as_said_or_by_the_form():
     form = FACTS.forms["griddle"]
     a = looked(PLAIN)

@@ -16,7 +16,7 @@ from ..batter.bowl import Bowl, fill
 from ..diets.allergens import allergens
 from ..diets.packs import PackReading
 from ..diets.rules import DietRule
-from ..diets.verdicts import Judged, judge, worst
+from ..diets.verdicts import Judged, judge, together
 from ..errors import NotKnown
 from ..food.nutrients import NUTRIENTS
 from ..measures.profile import Profile
@@ -143,10 +143,5 @@ def _plate(
     each = per_serving(both, sodium, servings)
     verdicts: dict[str, Judged] = {}
     for key, rule in rules.items():
-        own = judge(batter.lines, rule, facts, profile, each, readings, "plate")
-        verdicts[key] = Judged(
-            worst((own.verdict, judged[key].verdict)),
-            own.reasons + judged[key].reasons,
-            own.cautions + judged[key].cautions,
-        )
+        verdicts[key] = together(judge(batter.lines, rule, facts, profile, each, readings, "plate"), judged[key])
     return Plate(lines=lines, nutrition=both, sodium_mg=sodium, diets=verdicts, contains=contains, may_contain=may)

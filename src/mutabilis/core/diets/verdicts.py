@@ -212,8 +212,18 @@ def judge(
             )
     if rule.caution and not reasons:
         cautions.append(Reason(line=None, text=rule.caution, verdict="fits"))
-    reasons.sort(key=lambda r: -WORST.index(r.verdict))  # what decides is said first
-    return Judged(worst(r.verdict for r in reasons), tuple(reasons), tuple(cautions))
+    return _judged(reasons, cautions)
+
+
+def together(a: Judged, b: Judged) -> Judged:
+    """One verdict on two parts that one guest eats."""
+    return _judged((*a.reasons, *b.reasons), (*a.cautions, *b.cautions))
+
+
+def _judged(reasons: Iterable[Reason], cautions: Iterable[Reason]) -> Judged:
+    """The worst of the reasons decides, and is said first."""
+    told = sorted(reasons, key=lambda r: -WORST.index(r.verdict))
+    return Judged(worst(r.verdict for r in told), tuple(told), tuple(cautions))
 
 
 # From how much of a nutrient in 100 g of a food its unweighed presence can matter for a limit.
