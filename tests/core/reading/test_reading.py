@@ -128,6 +128,7 @@ def test_prepared_things_are_what_they_are_made_of(facts, profile):
         ("2 egg yolks + 3 egg whites", {"egg_yolk": 34, "egg_white": 99}),
         ("1 cup oat milk + 1 tsp vinegar", {"oat_drink": 240, "cider_vinegar": 5}),
         ("240 ml soya milk, soured with 1 tbsp vinegar", {"soy_drink": 246.5, "cider_vinegar": 14.9}),
+        ("1 cup soya milk w/ 1 tbsp lemon juice", {"soy_drink": 243, "lemon_juice": 15}),
         ("1 tbsp ground flaxseed mixed with 3 tbsp water", {"flax_meal": 7, "water": 44.4}),
         ("1 cup plus 2 tbsp sugar", {"sugar": 225}),
     ],

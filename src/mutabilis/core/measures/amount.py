@@ -66,7 +66,7 @@ def read_amount(text: str, units: Units) -> Amount:
         line = f"{value(pack['n']) * value(pack['size']):g} {pack['unit']} {line[pack.end() :]}"
     if re.match(r"^-\s*[\d.½¼¾⅓⅔]", line) or re.search(r"[:=]\s*-\s*\d", line):
         return Amount(measures=(), grams=None, words=line, problem="a negative amount")
-    if re.match(r"^(nan|inf(inity)?)\b", line, re.IGNORECASE):
+    if (m := re.match(r"^(?:nan|inf(?:inity)?)(?:\s+(\w+)|$)", line, re.IGNORECASE)) and (m[1] is None or units.find(m[1])):
         return Amount(measures=(), grams=None, words=line, problem="not a number")
     optional = bool(OPTIONAL.search(line))
     line = OPTIONAL.sub("", line).strip()

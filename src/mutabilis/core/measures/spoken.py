@@ -3,7 +3,7 @@ one amount of several things."""
 
 import re
 
-from .numbers import ANY_NUMBER
+from .numbers import ANY_NUMBER, NUMBER, value
 from .units import Units
 
 _FRACTION = r"(?:a\s+|one\s+)?(?:half|third|quarter|fourth|eighth)|two\s+thirds|three\s+(?:quarters|fourths)|three\s+eighths"
@@ -21,14 +21,14 @@ _SAID = {
 _WORD = {"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}
 _TOP = re.compile(r"^(\s*(?:[•*·▢□☐◦‣–—+-]\s*)?)(?:about\s+|around\s+|roughly\s+|approximately\s+)?", re.IGNORECASE)
 _AND_FRACTION = re.compile(
-    rf"\b(?P<n>an?|one|two|three|four|five|six|\d+)\s+(?P<unit>[a-z]+)\s+and\s+(?P<f>{_FRACTION}|[½¼¾⅓⅔⅛]|1/2|1/4|3/4|1/3|2/3|a\s+bit)(?:\s+of)?\b(?!\s+(?:cup|tea|table|tsp|tbsp|teaspoon|tablespoon)s?\b)",
+    rf"\b(?P<n>an?|one|two|three|four|five|six|\d+)\s+(?P<unit>[a-z]+)\s+(?:and|&)\s+(?P<f>{_FRACTION}|[½¼¾⅓⅔⅛]|1/2|1/4|3/4|1/3|2/3|a\s+bit)(?:\s+of)?\b(?!\s+(?:cup|tea|table|tsp|tbsp|teaspoon|tablespoon)s?\b)",
     re.IGNORECASE,
 )
 _OF_A = re.compile(rf"\b(?P<f>{_FRACTION})\s+of\s+(?:an?|one)\s+(?=(?P<unit>[a-z]+))", re.IGNORECASE)
 _BARE_FRACTION = re.compile(
     r"\b(?P<f>(?:a\s+|one\s+)?fourth|three\s+fourths|three\s+eighths)\s+(?=(?:cup|tea|table|tsp|tbsp)s?)", re.IGNORECASE
 )
-_HALF_MORE = re.compile(r"\b(?P<n>one|two|three|four|five|six|\d+)\s+and\s+(?P<f>a\s+half|half)\s+(?=(?:of\s+)?[a-z])", re.IGNORECASE)
+_HALF_MORE = re.compile(r"\b(?P<n>one|two|three|four|five|six|\d+)\s+(?:and|&)\s+(?P<f>a\s+half|half)\s+(?=(?:of\s+)?[a-z])", re.IGNORECASE)
 _FEW = re.compile(r"^\s*(?:just\s+)?a\s+few\s+(?=drops?|dashes|sprigs|slices|gratings|pinches|spoonfuls)", re.IGNORECASE)
 _MILS = re.compile(r"\b(\d+(?:[.,]\d+)?)\s*mils?\b", re.IGNORECASE)
 _TWO_WORD_UNITS = re.compile(r"\b(dessert|tea|table|soup)\s+(spoon(?:ful)?s?)\b", re.IGNORECASE)
@@ -44,8 +44,17 @@ _SOMEWHAT = re.compile(
     re.IGNORECASE,
 )
 _A_BIT = re.compile(
-    r"^\s*(?:just\s+)?(?:an?|another)\s+(?:little\s+)?(?:bit|touch|lick)\s+(?:more\s+|extra\s+)?(?:of\s+)?(?P<food>.+)$", re.IGNORECASE
+    r"^\s*(?:just\s+)?(?:(?:an?|another)\s+(?:(?:little|tiny|wee)\s+)?(?:bit|touch|lick)\s+(?:more\s+|extra\s+)?(?:of\s+)?|(?:bit|touch|lick)\s+of\s+)(?P<food>.+)$",
+    re.IGNORECASE,
 )
+# "b.p.", "A.P. flour": letters that stand for words, with points between.
+_INITIALS = re.compile(r"\b(?:[a-z]\.){2,}", re.IGNORECASE)
+# "x7" before a name may be the name of a mill, so it counts only at the end.
+_TIMES_A_SIZE = re.compile(
+    rf"^\s*(?P<n>\d+|two|three|four|five|six)\s*[x×]\s*(?P<size>{NUMBER})\s*(?P<unit>[a-z]+)\b|(?<![\w.,/])(?P<size2>{NUMBER})\s*(?P<unit2>[a-z]+)\s*(?:[x×]\s+|×|x(?=\d+\s*$))(?P<n2>\d+)\b(?![.,]\d)",
+    re.IGNORECASE,
+)
+_HEAPED = re.compile(r"^\s*(?P<how>[a-z]+)\s+(?P<unit>[a-z]+)\b", re.IGNORECASE)
 _EACH_OF = re.compile(r"^(?P<amount>.*?\S)\s+each\s*(?:of\s*)?[:,]?\s+(?P<list>.+)$", re.IGNORECASE)
 _EACH_END = re.compile(
     r"^(?P<list>[^\d½¼¾⅓⅔]+?)[,:]?\s+(?:-\s*)?(?P<amount>[\d½¼¾⅓⅔].*?)\s+(?:of\s+)?each\s*(?:of\s+them)?$", re.IGNORECASE
@@ -66,6 +75,10 @@ def written(text: str, units: Units) -> str:
     ['1 1/4 cup flour', '3/4 cup milk', '500 ml of milk', '1 1/2 pinch salt']
     """
     line = _FEW.sub("3 ", _MILS.sub(r"\1 ml", text))
+    line = _INITIALS.sub(lambda m: m[0].replace(".", ""), line)
+    line = _TIMES_A_SIZE.sub(lambda m: _times(m, units), line)
+    if (m := _HEAPED.match(line)) and m["how"].lower() in units.heaps and units.find(m["unit"]):
+        line = f"1 {line.strip()}"
     line = _TWO_WORD_UNITS.sub(lambda m: f"{m[1]}{m[2]}", line)
     line = _LIQUID_FROM.sub("aquafaba", line)
     line = _FROM_A_TIN.sub("", line)
@@ -83,6 +96,14 @@ def written(text: str, units: Units) -> str:
     line = _HALF_MORE.sub(lambda m: f"{_WORD.get(m['n'].lower(), m['n'])} 1/2 ", line)
     line = _OF_A.sub(lambda m: f"{_fraction(m['f'])} " if units.find(m["unit"]) else m[0], line)
     return _BARE_FRACTION.sub(lambda m: f"{_fraction(m['f'])} ", line)
+
+
+def _times(m: re.Match[str], units: Units) -> str:
+    """ "2 x 200 ml" as 400 ml, "250 g x 2" as 500 g; a size that is no measure ("20 cm x 2") stays, and the upper end of a range."""
+    n, size, unit = m["n"] or m["n2"], m["size"] or m["size2"], m["unit"] or m["unit2"]
+    if units.find(unit) is None or re.search(r"(?:[-–—~]|\b(?:to|or|and|between))\s*$", m.string[: m.start()]):
+        return m[0]
+    return f"{value(n) * value(size):g} {unit}"
 
 
 def _fraction(text: str) -> str:

@@ -22,7 +22,7 @@ MOST_LINES = 200
 Prepared = frozenset[tuple[str, str]]
 
 _PLATE = re.compile(
-    r"[,;]?\s*\(?\b(?:(?:plus|and)\s+(?:some\s+|more\s+|extra\s+|a little\s+|a bit\s+)*)?(?:for|to)\s+(?:the\s+)?(?:pan|iron|griddle|skillet|greas\w*|fry\w*|cook\w*|serv\w*|brush\w*|topping|drizzl\w*|sprinkl\w*|dust\w*|decorat\w*|garnish\w*)\b[^()]*\)?",
+    r"[,;]?\s*\(?\b(?:(?:plus|and)\s+(?:some\s+|more\s+|extra\s+|a little\s+|a bit\s+)*)?(?:for|to)\s+(?:the\s+)?(?:pan|iron|griddle|girdle|bakestone|skillet|greas\w*|fry\w*|cook\w*|serv\w*|brush\w*|topping|drizzl\w*|sprinkl\w*|dust\w*|decorat\w*|garnish\w*)\b[^()]*\)?",
     re.IGNORECASE,
 )
 _OF_FRUIT = re.compile(
@@ -30,7 +30,7 @@ _OF_FRUIT = re.compile(
     re.IGNORECASE,
 )
 _TWO = re.compile(
-    r"\s*(?:\+|\bplus\b|\band\b|,?\s*(?:mixed|soured|stirred|whisked|combined)?\s*\bwith\b)\s+(?=(?:\d|[½¼¾⅓⅔⅛]|half an?\b|one\b|two\b|three\b|an?\s+(?:pinch|dash|tea|table|tsp|tbsp))\S*\s*\S)",
+    r"\s*(?:\+|\bplus\b|\band\b|,?\s*(?:mixed|soured|stirred|whisked|combined)?\s*(?:\bwith\b|\bw/))\s*(?<=[\s/])(?=(?:\d|[½¼¾⅓⅔⅛]|half an?\b|one\b|two\b|three\b|an?\s+(?:pinch|dash|tea|table|tsp|tbsp))\S*\s*\S)",
     re.IGNORECASE,
 )
 _TO_BE_JOINED = re.compile(
