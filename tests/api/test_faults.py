@@ -140,7 +140,8 @@ def test_a_restore_through_the_page_is_taken_back_by_its_own_copy(client):
     data = client.get("/api/backup").content
     lines = client.post("/api/read", json={"text": "200 g flour"}).json()
     client.post("/api/batters", json={"name": "Late", "version": {"batter": {"lines": lines}}})
-    assert client.post("/api/restore", content=b"no book").status_code == 422
+    refused = client.post("/api/restore", content=b"no book")
+    assert refused.status_code == 422 and refused.json()["error"].startswith("The file cannot be read as a book")
     assert len(everything(client)["batters"]) == len(before["batters"]) + 1
     told = client.post("/api/restore", content=data).json()
     assert everything(client) == before

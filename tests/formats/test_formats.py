@@ -82,6 +82,7 @@ HOSTILE = [
     (b"<html><body>no data</body></html>", "no recipe data"),
     (b"%PDF-1.7 ...", "not a text"),
     (b"PK\x03\x04....", "not a text"),
+    (b"SQLite format 3\x00" + b"\xff" * 500, "whole book"),
     (b"name,colour\nx,y", "ingredient|column"),
     (b"\xff\xfe" + "<html></html>".encode("utf-16-le"), "no recipe data"),
     (b"x" * 11_000_000, "larger than"),

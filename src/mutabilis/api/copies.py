@@ -78,14 +78,12 @@ async def restore(request: Request, here: Here, name: str = "") -> Restored:
         if not any(c.name == name for c in kept.copies(here.database.path)):
             raise NotKnown(name)
         return await run_in_threadpool(_restored, here, kept.folder_of(here.database.path) / name)
-    handle, path = tempfile.mkstemp(suffix=".sqlite3")
-    try:
-        with os.fdopen(handle, "wb") as file:
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "The file"  # by this name it is spoken of where it is no book
+        with path.open("wb") as file:
             async for chunk in request.stream():
                 file.write(chunk)
-        return await run_in_threadpool(_restored, here, Path(path))
-    finally:
-        os.unlink(path)
+        return await run_in_threadpool(_restored, here, path)
 
 
 def _restored(here: Context, path: Path) -> Restored:

@@ -11,6 +11,8 @@ def recipes(data: bytes, filename: str, facts: AllFacts, profile: Profile) -> tu
     """The format's name and every recipe in a file. Unreadable, in plain words, where there is none."""
     if not data.strip():
         raise Unreadable("the file is empty")
+    if data.startswith(b"SQLite format 3\0"):
+        raise Unreadable("it is a whole book, no recipe: put it back as a backup, in the Kitchen")
     if data[:4] in (b"PK\x03\x04", b"%PDF", b"\x89PNG") or data[:3] == b"\xff\xd8\xff":
         raise Unreadable("not a text: save the recipe as a web page, text, CSV or JSON first")
     text = decoded(data)
