@@ -7,7 +7,16 @@ from mutabilis.core.analysis.facts import AnalysisFacts
 from mutabilis.core.balances.holdback import Way, hold_back
 from mutabilis.core.batter.batter import BatterLine
 from mutabilis.core.batter.bowl import Bowl
+from mutabilis.core.diets.verdicts import Reason
+from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.reading.line_questions import questions_of
+
+if TYPE_CHECKING:
+    from mutabilis.core.adapt.adapt import Adaptation
+    from mutabilis.core.adapt.job import Answer
+    from mutabilis.core.adapt.slots import Slot
+    from mutabilis.core.facts import AllFacts
+    from mutabilis.core.measures.profile import Profile
 
 
 def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
@@ -35,7 +44,7 @@ def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
         "diets": {
             key: {
                 "verdict": j.verdict,
-                "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "index": r.line, "reason": r.text} for r in j.reasons],
+                "reasons": [_reason(r, a) | {"index": r.line} for r in j.reasons],
                 "cautions": [r.text for r in j.cautions],
             }
             for key, j in a.diets.items()
@@ -43,7 +52,7 @@ def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
         "plate": {
             "lines": a.plate.lines,
             "nutrition": {k: _r(getattr(a.plate.nutrition, k)) for k in a.plate.nutrition.__slots__},
-            "diets": {key: {"verdict": j.verdict, "reasons": [{"line": a.batter.lines[r.line].text if r.line is not None else None, "reason": r.text} for r in j.reasons]} for key, j in a.plate.diets.items()},
+            "diets": {key: {"verdict": j.verdict, "reasons": [_reason(r, a) for r in j.reasons]} for key, j in a.plate.diets.items()},
             "allergens": {"contains": list(a.plate.contains), "may_contain": list(a.plate.may_contain)},
         },
         "hold_back": {"scale": _held(a.bowl, "scale"), "cups": _held(a.bowl, "cups")},
@@ -63,6 +72,10 @@ def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
         "allergens": {"contains": list(a.contains), "may_contain": list(a.may_contain)},
         "warnings": [{"code": v.code, "text": v.text} for v in a.warnings],
     }  # fmt: skip
+
+
+def _reason(r: Reason, a: Analysis) -> dict[str, object]:
+    return {"line": None if r.line is None else a.batter.lines[r.line].text, "reason": r.text}
 
 
 def _held(bowl: Bowl, way: Way) -> dict[str, object] | None:
@@ -94,18 +107,8 @@ def _r(value: float | None, digits: int = 3) -> float | None:
     return None if value is None else round(value, digits)
 
 
-if TYPE_CHECKING:
-    from .core.adapt.adapt import Adaptation
-    from .core.adapt.job import Answer
-    from .core.adapt.slots import Slot
-    from .core.facts import AllFacts
-    from .core.measures.profile import Profile
-
-
 def adaptation_json(found: "Adaptation", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:
     """An adaptation under the stable keys of the command line."""
-    from mutabilis.cli_json import as_json
-
     nearest = found.infeasible.nearest if found.infeasible else None
     return {
         "base": as_json(found.base, facts),
@@ -124,9 +127,6 @@ def _slot_json(slot: "Slot", found: "Adaptation") -> dict[str, Any]:
 
 
 def _answer_json(answer: "Answer", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:
-    from mutabilis.cli_json import as_json
-    from mutabilis.core.food.kitchen_measures import measure
-
     lines = []
     for line in answer.analysis.batter.lines:
         i = facts.ingredients.get(line.ingredient or "")
