@@ -1,5 +1,6 @@
 """The facts kept beside the compiled modules: found only where nothing they were made from has changed, and never needed."""
 
+import hashlib
 import pickle
 
 from mutabilis.data.compiled import fingerprint, kept
@@ -28,7 +29,16 @@ def test_a_damaged_copy_or_a_folder_that_takes_nothing_costs_only_time(tmp_path)
     package.mkdir()
     kept(lambda: "whole", folder, package)
     kept_file = next(folder.iterdir())
-    for damage in (b"", b"\x80", pickle.dumps("whole")[:-3], b"cmutabilis.nowhere\nThing\n."):
+    right = kept_file.read_bytes()
+    other = right.replace(b"whole", b"whale")  # still reads, and is wrong
+    assert other != right
+    for damage in (
+        b"",
+        b"\x80",
+        right[:-3],
+        other,
+        hashlib.sha256(b"cmutabilis.nowhere\nThing\n.").digest() + b"cmutabilis.nowhere\nThing\n.",
+    ):
         kept_file.write_bytes(damage)
         assert kept(lambda: "whole", folder, package) == "whole"
     no_folder = tmp_path / "a file"

@@ -18,6 +18,7 @@ from typing import TypeVar
 T = TypeVar("T")
 PACKAGE = Path(__file__).parents[1]
 KEPT_IN = Path(__file__).parent / "__pycache__"
+DIGEST = hashlib.sha256().digest_size  # before the copy stands its own hash: a damaged one could be read as other facts
 SUFFIXES = (".py", ".toml", ".csv")
 
 
@@ -25,12 +26,14 @@ def kept(build: Callable[[], T], folder: Path = KEPT_IN, package: Path = PACKAGE
     """What `build` makes of the package's files: from the copy kept in `folder` where there is one of just these files, else made
     and kept. A folder that cannot be written to only costs the time."""
     path = folder / f"facts-{fingerprint(package)}.pickle"
-    with contextlib.suppress(OSError, pickle.UnpicklingError, EOFError, AttributeError, ImportError, IndexError):
+    with contextlib.suppress(OSError, pickle.UnpicklingError, AttributeError, ImportError):
         data = path.read_bytes()
+        if hashlib.sha256(data[DIGEST:]).digest() != data[:DIGEST]:
+            raise pickle.UnpicklingError("damaged")
         collecting = gc.isenabled()
         gc.disable()  # tens of thousands of new objects, none of them garbage
         try:
-            found: T = pickle.loads(data)
+            found: T = pickle.loads(memoryview(data)[DIGEST:])
             return found
         finally:
             if collecting:
@@ -39,7 +42,8 @@ def kept(build: Callable[[], T], folder: Path = KEPT_IN, package: Path = PACKAGE
     with contextlib.suppress(OSError):
         folder.mkdir(exist_ok=True)
         fresh = path.with_suffix(f".{os.getpid()}")
-        fresh.write_bytes(pickle.dumps(made, pickle.HIGHEST_PROTOCOL))
+        data = pickle.dumps(made, pickle.HIGHEST_PROTOCOL)
+        fresh.write_bytes(hashlib.sha256(data).digest() + data)
         fresh.replace(path)
         for old in folder.glob("facts-*.pickle"):
             if old != path:
