@@ -309,6 +309,7 @@ VERDICTS = {"fits": "fits", "conflicts": "DOES NOT FIT", "cannot_vouch": "not co
 
 
 def _print_analysis(a: "Analysis", facts: "AllFacts") -> None:
+    from mutabilis.core.diets.allergens import in_words
     from mutabilis.core.reading.line_questions import questions_of
 
     for line in a.batter.lines:
@@ -332,7 +333,7 @@ def _print_analysis(a: "Analysis", facts: "AllFacts") -> None:
             f"{facts.diets[key].label if key in facts.diets else key:<18}{VERDICTS[j.verdict]:<14}{j.reasons[0].text if j.reasons else ''}"
         )
     print(
-        f"\nContains: {', '.join(a.plate.contains) or 'none of the listed allergens'}. May contain: {', '.join(a.plate.may_contain) or '–'}."
+        f"\nContains: {', '.join(map(in_words, a.plate.contains)) or 'none of the listed allergens'}. May contain: {', '.join(map(in_words, a.plate.may_contain)) or '–'}."
     )
     for line in a.batter.lines:
         for question in questions_of(line, facts):

@@ -10,6 +10,7 @@ from typing import Literal
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
+from mutabilis.core.diets.allergens import in_words
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.recipe.card import Card
 
@@ -145,9 +146,9 @@ def _foot(pdf: Paged, card: Card, size: float, line: float) -> None:
     pdf.ln(line * 0.3)
     pdf.line(MARGIN_MM, pdf.get_y(), pdf.w - MARGIN_MM, pdf.get_y())
     pdf.ln(line * 0.4)
-    said = [("Contains", ", ".join(plain(card.contains)) or "none of the listed allergens")]
+    said = [("Contains", ", ".join(map(in_words, card.contains)) or "none of the listed allergens")]
     if card.may_contain:
-        said.append(("May contain", ", ".join(plain(card.may_contain))))
+        said.append(("May contain", ", ".join(map(in_words, card.may_contain))))
     n = card.per_piece
     if n:
         said.append(("A piece", nutrition_words(n)))
@@ -177,8 +178,3 @@ def nutrition_words(n: dict[str, float]) -> str:
         f"{n['kcal']:.0f} kcal, fat {n['fat_g']:.1f} g ({n['sat_fat_g']:.1f} g saturated), carbohydrate {n['carb_g']:.1f} g, fibre {n['fibre_g']:.1f} g,"
         f" sugars {n['sugars_g']:.1f} g, net carbohydrate {n['net_carb_g']:.1f} g, protein {n['protein_g']:.1f} g, sodium {n['sodium_mg']:.0f} mg"
     )
-
-
-def plain(allergens: tuple[str, ...]) -> list[str]:
-    """Allergens in plain words."""
-    return [a.replace("tree_nut:", "").replace("_", " ") for a in allergens]

@@ -43,6 +43,15 @@ def _said(token: str, base: Ingredient) -> Ingredient:
     return base.model_copy(update={"id": f"said:{token}", **update})
 
 
+def in_words(token: str) -> str:
+    """An allergen as it is said.
+
+    >>> in_words("tree_nut:almond"), in_words("tree_nut")
+    ('almond', 'tree nut')
+    """
+    return token.replace("tree_nut:", "").replace("_", " ")
+
+
 def allergens(lines: Iterable[BatterLine], facts: DietFacts) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """(contains, may contain), each sorted, gluten behind its cereals. What stands beside a food counts as it does; what a line leaves open may be in it."""
     contains: set[str] = set()

@@ -11,7 +11,7 @@ from ..batter.batter import BatterLine
 from ..food.ingredients import Ingredient
 from ..food.nutrients import label_of, unit_of
 from ..measures.profile import Profile
-from .allergens import said
+from .allergens import in_words, said
 from .facts import DietFacts
 from .packs import PackReading
 from .rules import Clause, DietRule
@@ -160,7 +160,7 @@ def _allergens(
             allergen, kind = token, "has"
         if not (allergen == "any" or any(allergen == a or allergen.startswith(f"{a}:") for a in c.allergen)):
             continue
-        word = "animal rennet" if allergen == "rennet" else allergen.replace("tree_nut:", "").replace("_", " ")
+        word = "animal rennet" if allergen == "rennet" else in_words(allergen)
         if kind == "has":
             hit("" if c.allergen == (allergen,) else word)
         elif kind == "check":

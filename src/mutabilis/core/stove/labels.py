@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from ..diets.allergens import in_words
 from .guide.guide import Guide
 
 
@@ -9,7 +10,7 @@ def labels(g: Guide, day: Callable[[float], str]) -> tuple[tuple[str, ...], ...]
     """A label for everything that was kept of a batch, line by line; `day` writes a moment [s since 1970] as this kitchen does. An allergen is
     named whoever it is for, and nothing is called free of anything."""
     rows = {k.key: k for k in g.facts.stove.keep}
-    contains, may = (", ".join(map(_plain, found)) for found in (g.to_be.plate.contains, g.to_be.plate.may_contain))
+    contains, may = (", ".join(map(in_words, found)) for found in (g.to_be.plate.contains, g.to_be.plate.may_contain))
     found = []
     for kept in g.state.kept:
         row = rows.get(kept.what)
@@ -26,7 +27,3 @@ def labels(g: Guide, day: Callable[[float], str]) -> tuple[tuple[str, ...], ...]
             *((f"For {g.batch.whom}",) if g.batch.whom else ()),
         ))  # fmt: skip
     return tuple(found)
-
-
-def _plain(token: str) -> str:
-    return token.replace("tree_nut:", "").replace("_", " ")
