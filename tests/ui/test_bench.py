@@ -333,3 +333,30 @@ def test_a_draft_that_cannot_be_shown_can_be_cleared(page, house):
     expect(page.get_by_role("alert")).to_contain_text("no ingredient “unobtainium”")
     page.get_by_role("button", name="Clear the bench").click()
     expect(have(page).get_by_role("listitem")).to_have_count(9)
+
+
+def test_a_cleared_batter_is_gone_before_the_next_is_weighed_up(page):
+    """Rows that go only with the next answer would move the field under the hand that writes."""
+    page.route("**/api/analyse", lambda route: None)
+    page.get_by_role("button", name="New", exact=True).click()
+    field = have(page).get_by_label("Add a line")
+    expect(have(page).locator("li")).to_have_count(0)
+    before = field.bounding_box()
+    page.unroute("**/api/analyse")
+    page.reload()
+    expect(have(page).locator("li")).to_have_count(0)
+    assert abs(before["y"] - field.bounding_box()["y"]) < 2
+
+
+def test_a_server_that_goes_just_after_a_change_takes_nothing_off_the_screen(page):
+    page.route("**/api/start", lambda route: route.abort())
+    page.get_by_role("link", name="Larder", exact=True).click()
+    page.get_by_label("Search ingredients").fill("oat flour")
+    page.get_by_role("link", name=re.compile("^oat flour")).first.click()
+    one = page.get_by_role("region", name="oat flour", exact=True)
+    one.get_by_role("textbox", name="at g").fill("98")
+    with page.expect_event("requestfailed", lambda r: r.url.endswith("/api/start")):
+        one.get_by_role("button", name="Use it").click()
+    expect(one).to_contain_text("A cup is counted as 98 g, weighed here")
+    page.get_by_role("link", name="Bench", exact=True).click()
+    expect(have(page).locator("li").first).to_be_visible()

@@ -32,7 +32,7 @@ export function useBench(): Held {
 export function BenchProvider({ children }: { children: ReactNode }) {
   const start = useQuery(startQuery);
   const opening = useMemo(() => (start.data ? sitting(fromStart(start.data)) : null), [start.data]);
-  if (start.isError) {
+  if (start.isError && !start.data) {
     return (
       <main className="mx-auto max-w-xl p-10 text-lg">
         <p role="alert">{start.error.message}</p>

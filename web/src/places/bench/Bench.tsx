@@ -123,7 +123,8 @@ export function Bench() {
   const trial = judged.guests.verdict === "fits" || !after ? null : judged.guests.verdict;
   const names = (id: string) =>
     [...(after?.lines ?? []), ...base.lines].find((l) => l.line.ingredient === id)?.name ?? id.replaceAll("_", " ");
-  const [have, make] = [placed(base, "batter"), after ? placed(after, "batter") : []];
+  // A batter that was cleared is gone at once: its rows would only move what is touched next, once the empty one is weighed up.
+  const [have, make] = [empty ? [] : placed(base, "batter"), after ? placed(after, "batter") : []];
   const bySide = (batter: BatterView | undefined) =>
     batter ? batter.lines.map((view, at) => ({ view, at })).find(({ view, at }) => keyOf(view, at) === lit) : undefined;
   const [litMake, litHave] = [bySide(after), bySide(base)];
@@ -158,7 +159,7 @@ export function Bench() {
         onClear={() => setLit(null)}
       />
       <WishRow start={start} state={state} base={base} names={names} act={act} />
-      <Faults base={base} diets={state.diets} act={act} />
+      {!empty && <Faults base={base} diets={state.diets} act={act} />}
       {data?.infeasible && (
         <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
           <b className="text-error">{unread ? "A line first." : "It cannot be done as asked."}</b>{" "}
@@ -181,7 +182,7 @@ export function Bench() {
             typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
             onRemove={(line, key) => act({ type: "removeLine", line, key })}
           />
-          <SetAside lines={base.lines} onRemove={(line, key) => act({ type: "removeLine", line, key })} />
+          <SetAside lines={empty ? [] : base.lines} onRemove={(line, key) => act({ type: "removeLine", line, key })} />
           <AddLine
             tall={empty}
             measures={state.base}
