@@ -48,6 +48,7 @@ def _parser() -> argparse.ArgumentParser:
     for name, run, about in (
         ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
         ("adapt", _adapt, "the same batter for other guests"),
+        ("process", _process, "the plan of making: vessels, portions, steps and minutes"),
         ("mend", _mend, "what is at fault in a batter, and the fewest grams that put it right"),
         ("leavening", _leavening, "powder for soda in this very batter, or the reverse: computed, never spoon for spoon"),
     ):
@@ -69,6 +70,12 @@ def _parser() -> argparse.ArgumentParser:
         )
         one.add_argument("--json", action="store_true", help="JSON under stable keys")
         one.set_defaults(run=run)
+        if name == "process":
+            one.add_argument("--way", choices=("two_bowls", "one_bowl", "blender"), default="two_bowls", help="how it is mixed")
+            one.add_argument(
+                "--wet", choices=("dry", "hot", "last"), help="when the leavening is wetted; by default as the batter wants it"
+            )
+            one.add_argument("--whites", choices=("soft", "stiff"), default="soft", help="how whites are whipped")
         if name == "leavening":
             one.add_argument("--put", required=True, metavar="NAME", help="what is to be put in")
             one.add_argument("--instead-of", required=True, metavar="NAME", help="what is in the batter now")
@@ -222,6 +229,28 @@ def _adapt(args: argparse.Namespace) -> int:
         _print_json(adaptation_json(found, facts, kitchen.profile))
     else:
         _print_adaptation(found, facts, kitchen.profile)
+    return 0
+
+
+def _process(args: argparse.Namespace) -> int:
+    from mutabilis.cli_json import process_json
+    from mutabilis.core.analysis.analysis import analyse
+    from mutabilis.core.process.parts import Ways
+    from mutabilis.core.process.process import process
+
+    batter, kitchen = _batter(args)
+    batter = batter.model_copy(update={"blender": batter.blender or args.way == "blender"})
+    analysis = analyse(batter, kitchen.facts, kitchen.profile, {}, kitchen.readings)
+    plan = process(analysis, kitchen.facts, Ways(order=args.way, leavening=args.wet, whites=args.whites))
+    if args.json:
+        _print_json(process_json(plan, analysis))
+        return 0
+    for o in plan.operations:
+        minutes = f" ({o.wait_min:.0f} min)" if o.wait_min >= 1 else ""
+        print(f"{o.title}{minutes}: {o.text}")
+        for p in o.portions:
+            print(f"  {p.grams:8.1f} g  {kitchen.facts.ingredients[p.ingredient].name}, {plan.vessel_name(o.vessel)}")
+    print(f"The longest chain takes {plan.critical_path_min:.0f} minutes.")
     return 0
 
 

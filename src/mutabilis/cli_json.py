@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from mutabilis.core.adapt.slots import Slot
     from mutabilis.core.facts import AllFacts
     from mutabilis.core.measures.profile import Profile
+    from mutabilis.core.process.parts import Process
 
 
 def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
@@ -105,6 +106,34 @@ def line_json(line: BatterLine, facts: AnalysisFacts) -> dict[str, object]:
 
 def _r(value: float | None, digits: int = 3) -> float | None:
     return None if value is None else round(value, digits)
+
+
+def process_json(p: "Process", a: Analysis) -> dict[str, object]:
+    """The plan of making under the stable keys of the command line."""
+    m = p.moments
+    return {
+        "form": a.batter.form,
+        "lines": [{"line": at, "text": line.text, "ingredient": line.ingredient, "grams": line.grams, "where": line.where} for at, line in enumerate(a.batter.lines) if line.known],
+        "unresolved": [line.text for line in a.batter.lines if line.unresolved],
+        "vessels": [{"id": v.id, "name": v.name} for v in p.vessels],
+        "operations": [
+            {
+                "id": o.id, "kind": o.kind, "vessel": o.vessel, "title": o.title,
+                "portions": [{"line": x.line, "ingredient": x.ingredient, "grams": x.grams, "share": x.share} for x in o.portions],
+                "takes": list(o.takes), "text": o.text, "why": o.why, "hands_min": _r(o.hands_min), "wait_min": _r(o.wait_min), "after": list(o.after), "done_when": o.done_when,
+                "cautions": list(o.cautions),
+            }
+            for o in p.operations
+        ],
+        "moments": {
+            "leavening": None if m.leavening is None else {"at": m.leavening.at, "vessel": m.leavening.vessel, "lasts_min": _r(m.leavening.lasts_min), "why": m.leavening.why},
+            "foam": None if m.foam is None else {"vessel": m.foam.vessel, "half_min": m.foam.half_min},
+            "held_back": None if m.held_back is None else {"line": m.held_back.line, "ingredient": m.held_back.ingredient, "grams": _r(m.held_back.grams, 1), "vessel": m.held_back.vessel},
+            "judged": {"by_plate": m.judged.by_plate, "why": m.judged.why, "minute": m.judged.minute, "now_cm": _r(m.judged.now_cm, 1), "aim_cm": _r(m.judged.aim_cm, 1)},
+            "rest": {"minutes": _r(p.rest_min, 1), "celsius": p.rest_c},
+        },
+        "critical_path_min": _r(p.critical_path_min, 1),
+    }  # fmt: skip
 
 
 def adaptation_json(found: "Adaptation", facts: "AllFacts", profile: "Profile") -> dict[str, Any]:

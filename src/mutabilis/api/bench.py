@@ -19,10 +19,10 @@ from mutabilis.core.food.nutrients import NutrientName, nutrient_names
 from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece
 from mutabilis.core.measures.profile import CupMl, TbspMl
 from mutabilis.core.measures.units import Source
+from mutabilis.core.process.parts import Moment, Order, Ways, Whites
 from mutabilis.core.reading.line_questions import Told, answered
 from mutabilis.core.reading.reading import read_as, read_lines
 from mutabilis.core.recipe.card import Card, card
-from mutabilis.core.recipe.method import Order
 from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 
@@ -85,6 +85,8 @@ class AskedCard(BaseModel):
     diets: DietKeys = ()
     note: Annotated[str, Field(max_length=4000)] = ""
     order: Order = "two_bowls"
+    leavening: Moment | None = None
+    whites: Whites = "soft"
     paper: Literal["a4", "letter"] = "a4"
 
 
@@ -343,7 +345,15 @@ def _card(asked: AskedCard, here: Here) -> Card:
     here.check_diets(asked.diets)
     facts = here.facts
     a = analyse(here.check(asked.batter), facts, here.profile(), {k: facts.diets[k] for k in asked.diets}, here.readings)
-    return card(asked.name, a, asked.diets, facts, here.profile(), asked.order, asked.note)
+    return card(
+        asked.name,
+        a,
+        asked.diets,
+        facts,
+        here.profile(),
+        Ways(order=asked.order, leavening=asked.leavening, whites=asked.whites),
+        asked.note,
+    )
 
 
 @router.get("/draft")

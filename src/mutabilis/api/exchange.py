@@ -15,8 +15,8 @@ from mutabilis.core.book.versions import Version
 from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.measures.profile import CupMl, TbspMl
+from mutabilis.core.process.parts import Order, Ways
 from mutabilis.core.recipe.card import card
-from mutabilis.core.recipe.method import Order
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything
 from mutabilis.formats.shapes import LARGEST_FILE, Found, Unreadable
@@ -190,7 +190,7 @@ def _as_card(v: Version, format: Format, order: Order, paper: Literal["a4", "let
     facts, profile = here.facts, here.profile()
     diets = tuple(k for k in v.diets if k in facts.diets)
     a = analyse(v.batter, facts, profile, {k: facts.diets[k] for k in diets}, here.readings)
-    made = card(v.name, a, diets, facts, profile, order, v.note)
+    made = card(v.name, a, diets, facts, profile, Ways(order=order), v.note)
     if format == "jsonld":
         return json_ld.write(made, v.saved)
     if format == "pdf":

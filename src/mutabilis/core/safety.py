@@ -44,6 +44,7 @@ class Say(BaseModel):
 
     cook_through: str
     cooked: str
+    cooked_flour: str
     end_sign: str
     hold: str
     perishable: str

@@ -18,6 +18,7 @@ from mutabilis.core.food.naming import Names
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import HeatTables, Turning
 from mutabilis.core.measures.units import Units
+from mutabilis.core.process.facts import ProcessTables
 from mutabilis.core.reading.clauses import Clauses
 from mutabilis.core.reading.prose import Prose
 from mutabilis.core.reading.words import Words
@@ -60,6 +61,7 @@ def read_facts() -> AllFacts:
         heat=heat,
         turning=turning,
         surfaces=surfaces,
+        process=ProcessTables.model_validate(_toml("process.toml")),
         stove=_stove(safety),
         usual=_usual(ingredients),
         leftovers=_leftovers(ingredients),

@@ -113,7 +113,7 @@ def _ingredients(pdf: Paged, card: Card, profile: Profile, size: float, line: fl
         for row in group.lines:
             grams = f"{shown_grams(row.grams, profile)} g"
             first, second = (row.measure, grams) if profile.shown == "kitchen" and row.measure else (grams, row.measure)
-            beside = "; ".join(x for x in (second if profile.shown == "both" else "", row.note) if x)
+            beside = "; ".join(x for x in (second if profile.shown == "both" else "", row.note, row.parts) if x)
             pdf.set_font("card", "B", size)
             wide = 22.0 if profile.shown == "kitchen" else 15.0
             pdf.cell(wide, line, pdf.plain(first), align="R")

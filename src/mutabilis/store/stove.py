@@ -9,7 +9,7 @@ from mutabilis.core.batter.batter import Batter
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.heat.surfaces import Surface
-from mutabilis.core.recipe.method import Order
+from mutabilis.core.process.parts import Order
 from mutabilis.core.stove.batch import COLOURS, Batch
 from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
 

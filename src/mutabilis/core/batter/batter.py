@@ -83,6 +83,11 @@ class BatterLine(BaseModel):
         return not (self.maybe or self.unread or self.guessed)
 
     @property
+    def foamed(self) -> bool:
+        """Whipped to foam, or separated so that it can be."""
+        return "whipped" in self.states or "separated" in self.states
+
+    @property
     def unresolved(self) -> bool:
         """Could not be read, or not weighed; a line that is no ingredient is neither."""
         return self.where != "aside" and (self.ingredient is None or self.problem != "")

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
 from ..food.coefficients import PerGram, per_gram
-from ..food.functions import FOAMING
+from ..food.functions import FOAMING, WHOLE_EGGS
 from ..food.ingredients import Confidence, Ingredient
 from .batter import ROOM_C, Batter, BatterLine, Form
 from .facts import BatterFacts
@@ -112,7 +112,7 @@ def _portions(lines: Sequence[BatterLine], where: str, facts: BatterFacts, rest:
         # The bounds of a line are two standard deviations to either side; bounds that meet mean it was weighed, and a
         # kitchen scale is good to about a gram, or to what a tenth-of-a-gram scale does for pinches.
         sd = (line.high - line.low) / 4 if line.high > line.low else min(0.5, 0.05 * line.grams)
-        foam = line.grams * _foaming(ingredient, facts) if "whipped" in line.states else 0.0
+        foam = line.grams * foaming_share(ingredient, facts) if line.foamed else 0.0
         yield Portion(
             line=at,
             ingredient=ingredient,
@@ -124,9 +124,9 @@ def _portions(lines: Sequence[BatterLine], where: str, facts: BatterFacts, rest:
         )
 
 
-def _foaming(i: Ingredient, facts: BatterFacts) -> float:
+def foaming_share(i: Ingredient, facts: BatterFacts) -> float:
     """The share of an ingredient that foams: whites and aquafaba whole, of a whole egg its white."""
     white, egg = facts.ingredients["egg_white"], facts.ingredients["egg"]
-    if i.id == "egg":
+    if i.id in WHOLE_EGGS:
         return (white.unit_g or 0.0) / (egg.unit_g or 1.0)
     return 1.0 if i.id in FOAMING else 0.0

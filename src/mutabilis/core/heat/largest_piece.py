@@ -6,10 +6,13 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..analysis.analysis import Analysis
+from ..batter.batter import FormKey
 from ..batter.flow import TEST_ML, VOLUME_POWER
+from .cooking import Cooking
 from .facts import HeatFacts
 from .pieces import piece_on, reckon, surfaces_for
 from .surfaces import Surface
+from .tables import GreaseKey
 
 STEP_ML = 5.0  # what a scoop can be told apart by
 LEAST_ML = 15.0
@@ -50,25 +53,34 @@ def largest_piece(a: Analysis, facts: HeatFacts, surface: Surface | None = None)
     for _ in range(MOST_TRIES):
         piece = piece_on(a, surface, portion, "film", facts)
         thick = round(piece.thickness_mm, 1)
-        for cooler in facts.turning.cooler_c:
-            celsius = surface.usual_c + cooler
-            cooked = reckon(facts.heat, form, thick, celsius, "film") if 0.2 <= thick <= 80 else None
-            if cooked is not None and cooked.verdict == "works" and cooked.done_s is not None:
-                words = _words(surface, portion, piece.diameter_cm, celsius, cooked.turn_s, cooked.done_s, limit)
-                return LargestPiece(
-                    surface=surface.name,
-                    portion_ml=portion,
-                    diameter_cm=piece.diameter_cm,
-                    thickness_mm=thick,
-                    celsius=celsius,
-                    turn_s=cooked.turn_s,
-                    done_s=cooked.done_s,
-                    limit=limit,
-                    words=words,
-                )
+        cooked = workable(thick, form, surface, facts)
+        if cooked is not None and cooked.done_s is not None:
+            words = _words(surface, portion, piece.diameter_cm, cooked.celsius, cooked.turn_s, cooked.done_s, limit)
+            return LargestPiece(
+                surface=surface.name,
+                portion_ml=portion,
+                diameter_cm=piece.diameter_cm,
+                thickness_mm=thick,
+                celsius=cooked.celsius,
+                turn_s=cooked.turn_s,
+                done_s=cooked.done_s,
+                limit=limit,
+                words=words,
+            )
         if surface.kind in ("iron", "oven") or portion <= LEAST_ML:
             return None
         portion, limit = max(LEAST_ML, _stepped(SMALLER * portion)), "a larger one would burn before it is cooked through"
+    return None
+
+
+def workable(thickness_mm: float, form: FormKey, surface: Surface, facts: HeatFacts, grease: GreaseKey = "film") -> Cooking | None:
+    """How a piece so thick [mm] cooks at the heat nearest to the surface's usual one that cooks it through before it burns; None where none does."""
+    if not 0.2 <= thickness_mm <= 80:
+        return None
+    for cooler in facts.turning.cooler_c:
+        cooked = reckon(facts.heat, form, round(thickness_mm, 1), surface.usual_c + cooler, grease)
+        if cooked.verdict == "works" and cooked.done_s is not None:
+            return cooked
     return None
 
 

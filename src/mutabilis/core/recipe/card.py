@@ -10,9 +10,11 @@ from ..food.kitchen_measures import measure
 from ..food.nutrients import NUTRIENTS
 from ..heat.largest_piece import largest_piece
 from ..measures.profile import Profile
+from ..process.parts import Portion, VesselKey, Ways
+from ..process.sorting import Use
 from ..reading.own_names import called
 from .facts import RecipeFacts
-from .method import Method, Order, Step, Use, method
+from .method import Method, Step, method
 
 _TITLES: dict[Use, str] = {
     "soak": "First, to soak",
@@ -28,13 +30,14 @@ PER_PIECE = tuple(n for n in NUTRIENTS if n != "polyols_g")
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CardLine:
     """One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it; `said`: what else the line
-    says, as it would be read again."""
+    says, as it would be read again; `parts`: where its parts go, where it does not go in at once."""
 
     name: str
     grams: float
     measure: str
     note: str
     said: str = ""
+    parts: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,10 +87,10 @@ class Card:
 
 
 def card(
-    name: str, a: Analysis, diets: Sequence[str], facts: RecipeFacts, profile: Profile, order: Order = "two_bowls", note: str = ""
+    name: str, a: Analysis, diets: Sequence[str], facts: RecipeFacts, profile: Profile, ways: Ways | None = None, note: str = ""
 ) -> Card:
     """The card of an analysed batter, for the diets named (those not known are passed over)."""
-    m = method(a, facts, order)
+    m = method(a, facts, ways)
     lines = a.batter.lines
     cautions = dict.fromkeys(_sentence(w.text) for w in a.warnings if w.code != "line_not_read")
     for key in diets:
@@ -140,8 +143,23 @@ def _name(line: BatterLine, facts: RecipeFacts) -> str:
     return i.name if own == i.short else own
 
 
+def _parted(parts: list[tuple[Portion, VesselKey]], facts: RecipeFacts) -> str:
+    """Where the parts of one line go: "56 g soaking cup, 203 g jug, 21 g held back"."""
+    names = {"egg_white": "whites", "egg_yolk": "yolks"}
+    said = []
+    for p, vessel in parts:
+        what = f" {names[p.ingredient]}" if p.ingredient in names else ""
+        where = "held back" if vessel == "held_cup" else facts.process.vessels[vessel]
+        said.append(f"{p.grams:.0f} g{what} {where}")
+    return ", ".join(said)
+
+
 def _groups(m: Method, a: Analysis, facts: RecipeFacts, profile: Profile) -> tuple[CardGroup, ...]:
     found = []
+    parts: dict[int, list[tuple[Portion, VesselKey]]] = {}
+    for o in m.plan.operations:
+        for p in o.portions:
+            parts.setdefault(p.line, []).append((p, o.vessel))
     for use, places in m.uses:
         rows = []
         for at in places:
@@ -158,7 +176,12 @@ def _groups(m: Method, a: Analysis, facts: RecipeFacts, profile: Profile) -> tup
                 beside.append("not fully read")
             rows.append(
                 CardLine(
-                    name=name, grams=line.grams, measure=measure(i, line.grams, profile), note=", ".join(beside), said=_said(line, facts)
+                    name=name,
+                    grams=line.grams,
+                    measure=measure(i, line.grams, profile),
+                    note=", ".join(beside),
+                    said=_said(line, facts),
+                    parts=_parted(parts[at], facts) if len(parts.get(at, ())) > 1 else "",
                 )
             )
         found.append(CardGroup(use=use, title=_TITLES[use], lines=tuple(rows)))

@@ -2,12 +2,12 @@
 
 from dataclasses import dataclass
 
-from ..heat.facts import HeatFacts
+from ..process.facts import ProcessFacts
 from .leftovers import Leftovers
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)
-class RecipeFacts(HeatFacts):
+class RecipeFacts(ProcessFacts):
     """What is left over of tins and eggs."""
 
     leftovers: Leftovers

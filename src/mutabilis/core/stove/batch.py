@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..adapt.scaling import Size, scale
 from ..batter.batter import Batter
 from ..book.versions import DietKeys, Id
-from ..recipe.method import Order
+from ..process.parts import Order
 from .events import Event, Seconds
 from .facts import StoveFacts
 

@@ -163,6 +163,7 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
                     <span className="min-w-0">
                       {l.name}
                       {l.note && ` (${l.note})`}
+                      {l.parts && <span className="block text-sm">{l.parts}</span>}
                       {shown === "both" && l.measure && <span className="kitchen block text-sm">{l.measure}</span>}
                     </span>
                   </li>

@@ -10,6 +10,7 @@ from ...diets.packs import PackReading
 from ...food.kitchen_measures import measure
 from ...food.learning import Normal
 from ...measures.profile import Profile
+from ...process.parts import Ways
 from ...recipe.method import Method, method
 from ..batch import Batch
 from ..facts import StoveFacts
@@ -51,12 +52,12 @@ class InHand:
     @cached_property
     def made(self) -> Method:
         """The method of the batter that it will be."""
-        return method(self.to_be, self.facts, self.batch.order)
+        return method(self.to_be, self.facts, Ways(order=self.batch.order))
 
     @cached_property
     def plan_method(self) -> Method:
         """The method of the plan."""
-        return method(self.planned, self.facts, self.batch.order)
+        return method(self.planned, self.facts, Ways(order=self.batch.order))
 
     def _measured(self, ingredient: str, grams: float) -> str:
         """An amount in the kitchen's own measures; "" where it has none."""

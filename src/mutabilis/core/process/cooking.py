@@ -1,0 +1,185 @@
+"""From the bowl to the plate: heating, the pouring of a piece, what is laid on it, turning and serving."""
+
+from ..analysis.analysis import Analysis
+from ..heat.cooking import Cooking
+from ..heat.largest_piece import time_words, workable
+from ..heat.pieces import piece_on, surfaces_for
+from ..heat.surfaces import Surface
+from .facts import ProcessFacts
+from .parts import Kind, Operation, Portion, VesselKey
+from .shelf import Shelf
+from .sorting import Item
+from .words import names, portion_names
+
+
+class OnTheHeat:
+    """The cooking of one batter on the kitchen's usual surface for it, or the one that is named."""
+
+    def __init__(self, a: Analysis, items: list[Item], shelf: Shelf, facts: ProcessFacts, surface: Surface | None) -> None:
+        self.a, self.items, self.shelf, self.facts = a, items, shelf, facts
+        self.form = a.batter.form
+        self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces)), None)
+        self.cooked = self._cooked()
+        self.plate = [x for x in items if not x.inside]
+        self.crust = [x for x in self.plate if self.form == "waffle" and x.i.id in facts.process.crust.sugars]
+        self.grease = [x for x in self.plate if x.i.group in ("fat_oil", "fat_solid")]
+
+    def heat(self) -> Operation:
+        """Heating the surface: begun so that it is hot when the rest ends."""
+        words = self.facts.process.forms[self.form]
+        what = f"the {self.surface.name[:1].lower()}{self.surface.name[1:]}" if self.surface else words.surface
+        to = f" to about {self.cooked.celsius:.0f} °C" if self.cooked else ""
+        wait = self.surface.heat_up_min if self.surface else self.facts.process.minutes.heat[self.form]
+        return self._op(
+            "heat",
+            "heat",
+            "surface",
+            "Heat",
+            f"Heat {what}{to}, until {words.hot}.",
+            "Start it so that it is hot when the batter is ready.",
+            wait=wait,
+            done=words.hot,
+            cautions=("Hot surfaces burn.",),
+            hands=0.5,
+        )
+
+    def operations(self, after: str) -> list[Operation]:
+        """From the first grease to the plate; `after` is what the batter waits for."""
+        words, late = self.facts.process.forms[self.form], self.facts.process.late[self.form]
+        found: list[Operation] = []
+        if self.grease:
+            fats = self.shelf.take_all(self.grease)
+            found.append(
+                self._op(
+                    "grease",
+                    "grease",
+                    "surface",
+                    "Grease",
+                    f"Grease it with {portion_names(fats, self.facts.ingredients)}.",
+                    "It lifts cleanly, and is counted on the plate.",
+                    portions=fats,
+                    after=("heat",),
+                )
+            )
+        if self.crust:
+            sugar = self.shelf.take_all(self.crust)
+            text = f"Scatter {portion_names(sugar, self.facts.ingredients)} on the iron before the batter: it is closed in and glazes. Wipe the plates after each."
+            found.append(
+                self._op(
+                    "crust",
+                    "scatter",
+                    "surface",
+                    "Sugar in the iron",
+                    text,
+                    "",
+                    portions=sugar,
+                    after=("heat",),
+                    cautions=("Burnt sugar is hot and sticks.",),
+                )
+            )
+        found.append(self._op("pour", "pour", "surface", "Pour", self._portion(), "", after=(after, "heat", *(o.id for o in found))))
+        y = self.a.yields
+        mixed = [x for x in self.items if x.use == "late"]
+        on = (
+            ()
+            if not mixed
+            else (
+                self._op(
+                    "late",
+                    late.kind,
+                    "surface",
+                    "In the pan" if self.form != "tray" else "Layer",
+                    late.text.format(names=names(x.i for x in mixed)),
+                    "Stirred into the bowl they bleed and sink.",
+                    takes=("weigh_late",),
+                    after=("pour",),
+                    lines=tuple(x.at for x in mixed),
+                ),
+            )
+        )
+        done = self.cooked.done_s if self.cooked else None
+        turn = self.cooked.turn_s if self.cooked else None
+        if self.form in ("griddle", "crepe"):
+            before = f"After about {time_words(turn)}: " if turn else ""
+            turned = self._op(
+                "turn",
+                "turn",
+                "surface",
+                "Turn",
+                before + (words.cook if not before else words.cook[:1].lower() + words.cook[1:]),
+                "",
+                after=("pour",),
+                wait=(turn or 90.0) / 60,
+                done=words.done.split(";")[0],
+            )
+            found += [turned, *on] if self.form == "crepe" else [*on, turned]
+        elif self.form == "waffle":
+            found += [
+                *on,
+                self._op("close", "close", "surface", "Close", words.cook, "", after=("pour",), wait=(done or 240.0) / 60, done=words.done),
+            ]
+        else:
+            found += [
+                *on,
+                self._op("bake", "bake", "surface", "Bake", words.cook, "", after=("pour",), wait=(done or 900.0) / 60, done=words.done),
+            ]
+        whole = f" after about {time_words(done)} in all" if done else ""
+        off = "Take it off" if self.form != "tray" else "Take it out"
+        cut = f" and cut {y.whole} pieces" if self.form == "tray" else " and lay it on a rack, not in a pile"
+        found.append(
+            self._op(
+                "lift_off", "lift_off", "rack", "Off", f"{off}{whole}{cut}.", self.facts.safety.words("cooked" if any(x.i.group == "egg" and x.inside for x in self.items) else "cooked_flour"), after=tuple(o.id for o in found[-2:]), wait=max(0.0, ((done or 0.0) - (turn or done or 0.0)) / 60),
+                done=words.done.split(";")[-1].removeprefix(" then ").strip(),
+            )
+        )  # fmt: skip
+        rest = self.shelf.take_all(x for x in self.plate)
+        if rest:
+            found.append(
+                self._op(
+                    "serve",
+                    "sprinkle",
+                    "plate",
+                    "Serve",
+                    f"With {portion_names(rest, self.facts.ingredients)}.",
+                    "",
+                    portions=rest,
+                    after=("lift_off",),
+                )
+            )
+        return found
+
+    def _cooked(self) -> Cooking | None:
+        a, s = self.a, self.surface
+        if s is None or a.yields.whole < 1 or a.water.missing_g > 0 or self.form not in s.forms:
+            return None
+        portion = s.iron_ml if s.kind == "iron" and s.iron_ml else a.yields.portion_ml
+        return workable(piece_on(a, s, portion, "film", self.facts).thickness_mm, self.form, s, self.facts)
+
+    def _portion(self) -> str:
+        y = self.a.yields
+        if self.form == "tray":
+            return "Pour it about 1 cm deep into the lined tray."
+        size = f", about {y.diameter_cm:.0f} cm across" if y.diameter_cm else ""
+        return f"{y.portion_ml:.0f} mL a piece{size}: about {y.whole} pieces."
+
+    def _op(
+        self, id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str, *, portions: tuple[Portion, ...] = (), takes: tuple[str, ...] = (), after: tuple[str, ...] = (), wait: float = 0.0,
+        hands: float = 0.3, done: str = "", cautions: tuple[str, ...] = (), lines: tuple[int, ...] = (),
+    ) -> Operation:  # fmt: skip
+        at = lines or tuple(dict.fromkeys(p.line for p in portions))
+        return Operation(
+            id=id_,
+            kind=kind,
+            vessel=vessel,
+            title=title,
+            text=text,
+            why=why,
+            portions=portions,
+            takes=takes,
+            lines=at,
+            hands_min=hands,
+            wait_min=wait,
+            after=tuple(dict.fromkeys((*takes, *after))),
+            done_when=done,
+            cautions=cautions,
+        )

@@ -1,0 +1,97 @@
+"""What a plan of making goes by."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from ..batter.batter import FormKey
+from ..heat.facts import HeatFacts
+from .parts import VesselKey
+
+
+class _Table(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Minutes(_Table):
+    """How long hands and waits take [min]; `weigh` a line, `judge` since the wetting."""
+
+    weigh: float
+    room: float
+    drain: float
+    sour: float
+    cool: float
+    soak: float
+    proof: float
+    judge: float
+    heat: dict[FormKey, float]
+
+
+class Soak(_Table):
+    """Grams of liquid to a gram of seed meal and of psyllium; the most of the liquid that may go there, as a share."""
+
+    times: float
+    psyllium: float
+    most: float
+
+
+class WhitesTable(_Table):
+    """Sugar whipped into whites, as a share of their weight; the peaks in words."""
+
+    sugar: float
+    soft: str
+    stiff: str
+
+
+class Yeast(_Table):
+    """Minutes to double at `at_c` [°C] with `share` of the flour's weight in dried yeast; bounds [min]."""
+
+    minutes: float
+    at_c: float
+    share: float
+    fresh: float
+    least: float
+    most: float
+
+
+class FormWords(_Table):
+    """What a form is cooked on, how that is told to be hot, how it is cooked and told to be done."""
+
+    surface: str
+    hot: str
+    done: str
+    cook: str
+
+
+class Late(_Table):
+    """How what is laid on later goes on."""
+
+    kind: Literal["lay", "scatter", "layer"]
+    text: str
+
+
+class Crust(_Table):
+    """Sugars that make a crust in a hot iron."""
+
+    sugars: tuple[str, ...]
+
+
+class ProcessTables(_Table):
+    """The whole of the file."""
+
+    vessels: dict[VesselKey, str]
+    minutes: Minutes
+    soak: Soak
+    whites: WhitesTable
+    yeast: Yeast
+    forms: dict[FormKey, FormWords]
+    late: dict[FormKey, Late]
+    crust: Crust
+
+
+@dataclass(frozen=True, kw_only=True, eq=False)
+class ProcessFacts(HeatFacts):
+    """What things stand in, how long they take, and how a form is cooked."""
+
+    process: ProcessTables

@@ -1,0 +1,148 @@
+"""What a plan of making is made of: vessels, portions, operations, moments, and the cook's own ways."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict
+
+Order = Literal["two_bowls", "one_bowl", "blender"]
+Moment = Literal["dry", "hot", "last"]
+Whites = Literal["soft", "stiff"]
+VesselKey = Literal[
+    "bowl", "jug", "blender", "soaking_cup", "pan", "sieve", "plate", "whites_bowl", "small_cup", "saucer", "dish", "held_cup", "tray", "surface", "rack", "counter"
+]  # fmt: skip
+Kind = Literal[
+    "weigh", "soak", "sour", "warm", "melt", "brown", "drain", "mash", "grind", "scald", "separate", "proof", "sift", "whisk", "whip", "fold", "blend",
+    "stir", "judge", "rest", "heat", "grease", "pour", "scatter", "lay", "layer", "turn", "close", "bake", "lift_off", "sprinkle",
+]  # fmt: skip
+STIRS: frozenset[Kind] = frozenset({"whisk", "stir", "blend"})
+PREPARES: frozenset[Kind] = frozenset({"warm", "drain", "soak", "sour", "melt", "brown", "grind", "mash", "scald", "separate", "proof"})
+
+
+class Ways(BaseModel):
+    """The cook's choices: how it is mixed; when the leavening is wetted (None: as this batter wants it); how the whites are whipped."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    order: Order = "two_bowls"
+    leavening: Moment | None = None
+    whites: Whites = "soft"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Vessel:
+    """Something that things go into or onto, under the one name that is used for it everywhere."""
+
+    id: VesselKey
+    name: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Portion:
+    """What of a line goes in at one time: grams [g] and their share of the line. `ingredient` is the line's own, or the part of it (a yolk
+    of an egg)."""
+
+    line: int
+    ingredient: str
+    grams: float
+    share: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Operation:
+    """One thing that is done: in which vessel, with which portions off the shelf and with what other operations made (`takes`), why, the
+    minutes of hands and of waiting, which operations must be over before, how its end is told, and cautions."""
+
+    id: str
+    kind: Kind
+    vessel: VesselKey
+    title: str
+    text: str
+    why: str = ""
+    portions: tuple[Portion, ...] = ()
+    takes: tuple[str, ...] = ()
+    lines: tuple[int, ...] = ()
+    hands_min: float = 0.5
+    wait_min: float = 0.0
+    after: tuple[str, ...] = ()
+    done_when: str = ""
+    cautions: tuple[str, ...] = ()
+
+    @property
+    def minutes(self) -> float:
+        """From its beginning to its end [min]."""
+        return self.hands_min + self.wait_min
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LeaveningMoment:
+    """When the leavening is wetted, into which vessel it is weighed, and until how many minutes after the wetting 85 % of the lift lasts
+    (None: it keeps)."""
+
+    at: Moment
+    vessel: VesselKey
+    lasts_min: float | None
+    why: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FoamMoment:
+    """What is whipped is folded in after the bowl was judged; its air halves in so many minutes."""
+
+    vessel: VesselKey
+    half_min: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldBack:
+    """What of the liquid stays in its cup until the bowl was judged [g], and the line that it is of."""
+
+    line: int
+    ingredient: str
+    name: str
+    grams: float
+    vessel: VesselKey = "held_cup"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Judged:
+    """What the bowl should show: by a plate or by eye; how far 60 mL run [cm] so many minutes after the wetting, what is held back still
+    out (None by eye), and how far once it is rested with all of it in."""
+
+    by_plate: bool
+    why: str
+    minute: float
+    now_cm: float | None
+    aim_cm: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Moments:
+    """The moments of a plan, each known before anything is weighed, since they decide into which vessel a line goes; None where there is
+    none."""
+
+    leavening: LeaveningMoment | None
+    foam: FoamMoment | None
+    held_back: HeldBack | None
+    judged: Judged
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Process:
+    """The plan of one batter: what it needs to stand in, what is done in an order that can be worked through, its moments, the minutes of
+    the longest chain, the rest [min] and its heat [°C]."""
+
+    vessels: tuple[Vessel, ...]
+    operations: tuple[Operation, ...]
+    moments: Moments
+    critical_path_min: float
+    rest_min: float
+    rest_c: float
+
+    def op(self, id_: str) -> Operation | None:
+        """An operation by its id."""
+        return next((o for o in self.operations if o.id == id_), None)
+
+    def vessel_name(self, key: VesselKey) -> str:
+        """The name of a vessel."""
+        return next(v.name for v in self.vessels if v.id == key)

@@ -1,0 +1,43 @@
+"""How a plan speaks of what it handles."""
+
+from collections.abc import Iterable, Mapping
+
+from ..food.ingredients import Ingredient
+from .parts import Portion
+from .shelf import WHITE, YOLK
+
+
+def names(found: Iterable[Ingredient]) -> str:
+    """Their short names in a row, each once; "nothing" where there is none.
+
+    >>> names([])
+    'nothing'
+    """
+    return listed(dict.fromkeys(i.short for i in found)) or "nothing"
+
+
+def listed(words: Iterable[str]) -> str:
+    """Words in a row.
+
+    >>> listed(["milk", "egg", "oil"])
+    'milk, egg and oil'
+    """
+    said = list(words)
+    return said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1] if said else ""
+
+
+def portion_names(portions: Iterable[Portion], known: Mapping[str, Ingredient]) -> str:
+    """The names of portions in a row; a part of an egg under its own name."""
+    said = []
+    for p in portions:
+        said.append("whites" if p.ingredient == WHITE else "yolks" if p.ingredient == YOLK else known[p.ingredient].short)
+    return listed(dict.fromkeys(said)) or "nothing"
+
+
+def cap(text: str) -> str:
+    """With a capital first.
+
+    >>> cap("whisk it")
+    'Whisk it'
+    """
+    return text[:1].upper() + text[1:]
