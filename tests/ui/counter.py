@@ -52,18 +52,28 @@ class Hands:
         self.say({"kind": "went", "stage": "weigh"}, {"kind": "tared", "line": self.batch["weighing"]["current"], "gross": 400})
         gross = 400.0
         while self.batch["weighing"]["current"] is not None:
-            x = next(x for x in self.batch["weighing"]["lines"] if x["at"] == self.batch["weighing"]["current"])
+            w = self.batch["weighing"]
+            if w["before"] is not None:
+                self.say({"kind": "step_done", "key": w["before"]["key"], "wets": False, "leavens": False})
+            x = next(x for x in w["lines"] if x["at"] == w["current"] and x["part"] == w["part"])
             grams = x["missing"] * (1.1 if x["ingredient"] == "egg" else 1.0)
             gross += grams
             self.say(
-                {"kind": "poured", "line": x["at"], "slot": x["slot"], "grams": grams, "gross": gross, "by": x["by"], "held": x["held"] > 0}
+                {
+                    "kind": "poured",
+                    "line": x["at"],
+                    "slot": x["slot"],
+                    "grams": grams,
+                    "gross": gross,
+                    "by": x["by"],
+                    "part": x["part"],
+                    "done": x["last"],
+                    "held": x["last"] and x["holds"],
+                }
             )
 
     def mix_all(self, ago=300.0):
-        steps = (
-            {"kind": "step_done", "key": m["step"]["key"], "wets": m["wets"], "leavens": m["leavens"]}
-            for m in self.batch["mixing"]["steps"]
-        )
+        steps = ({"kind": "step_done", "key": m["key"], "wets": m["wets"], "leavens": m["leavens"]} for m in self.batch["mixing"]["steps"])
         self.say({"kind": "went", "stage": "mix"}, *steps, {"kind": "step_done", "key": "hands"}, ago=ago)
 
     def heat(self, fat="sunflower_oil"):

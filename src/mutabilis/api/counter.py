@@ -51,6 +51,7 @@ class Watcher:
         self.line: int | None = None
         self.slot, self.zero, self.missing, self.tolerance = 0, 0.0, 0.0, 1.0
         self.known = self.auto = self.weighs = self.held = False
+        self.part, self.last = "", True
         self.hot: tuple[Surface, float, float] | None = None
 
     def look(self) -> Beat:
@@ -91,13 +92,14 @@ class Watcher:
         if s.chosen is not None and s.heat_on is not None:
             self.hot = s.chosen.surface, s.celsius or s.chosen.celsius, s.heat_on + 60 * s.chosen.surface.heat_up_min
         line = g.current
-        self.line = line.at if line and line.by == "scale" else None
-        self.known = g.state.zero is not None
-        self.zero = g.state.zero or 0.0
+        self.line = line.at if line and line.by == "scale" and g.before_pour is None else None
+        self.known = g.zero is not None
+        self.zero = g.zero or 0.0
         self.weighs = s.stage == "weigh" and s.finished is None
         if line:
             self.slot, self.missing, self.tolerance = line.slot, line.missing, line.tolerance
-            self.auto, self.held = line.auto, line.held > 0
+            self.auto, self.held = line.auto, line.holds
+            self.part, self.last = line.part, line.last
 
 
 class ScaleHand:
@@ -122,7 +124,7 @@ class ScaleHand:
         told = f"{batch} {beat.line} {beat.slot}"
         pour = Poured(
             id=hashlib.sha256(told.encode()).hexdigest()[:16], at=self.here.clock.now(), line=beat.line, slot=beat.slot, grams=beat.pour.poured,
-            gross=beat.pour.gross, held=self.watcher.held,
+            gross=beat.pour.gross, part=self.watcher.part, done=self.watcher.last, held=self.watcher.held and self.watcher.last,
         )  # fmt: skip
         happened(batch, (pour,), self.here)
         return True

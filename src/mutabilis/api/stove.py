@@ -15,9 +15,10 @@ from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
 from mutabilis.core.heat.cooking import Frame
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
-from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, Retargeted, SurfaceChosen
+from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, PrepDone, PrepStarted, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide.guide import Guide
+from mutabilis.core.stove.guide.prepare import follows
 from mutabilis.core.stove.labels import labels
 from mutabilis.core.stove.mending import Mender, Offer
 from mutabilis.devices.label_printer import Label
@@ -161,9 +162,12 @@ def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
 
 
 def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
-    """What follows by itself: eggs weighed as they are, the liquid follows what they weigh."""
+    """What follows by itself: eggs weighed as they are, the liquid follows what they weigh; what was prepared is in, and what is in is begun."""
     found: list[Event] = []
     for e in fresh:
+        if isinstance(e, PrepStarted | PrepDone) or (isinstance(e, Poured) and e.part is not None):
+            moved = batch.model_copy(update={"events": (*batch.events, *found)})
+            found += follows(e, guided(moved, here))
         if isinstance(e, Poured) and e.done:
             state = fold(batch.plan, [*batch.events, *found])
             if e.line >= len(state.lines):

@@ -10,14 +10,15 @@ from mutabilis.core.heat.largest_piece import LargestPiece
 from mutabilis.core.heat.pieces import Piece
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import GreaseKey
+from mutabilis.core.process.parts import Moment
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Run
-from mutabilis.core.stove.events import Kept, Moment, Stage, SurfaceChosen
+from mutabilis.core.stove.events import Kept, Stage, SurfaceChosen
 from mutabilis.core.stove.fold import Load
 from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.keeping import Keeping
 from mutabilis.core.stove.mending import Moved
-from mutabilis.core.stove.parts import Judging, MixStep, MomentChoice, PanStep, Timer, WeighLine
+from mutabilis.core.stove.parts import Judging, MixStep, MomentChoice, PanStep, Timer, VesselView, WeighLine
 from mutabilis.core.stove.ready import Clockwork, Prep
 from mutabilis.core.stove.resting import Window
 from mutabilis.core.stove.tables import EyeStep
@@ -141,11 +142,15 @@ class ReadyView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WeighingView:
-    """The bowl: its lines, the one in turn, where the scale stood at nought, what is in, why targets moved, and what the balances come to."""
+    """What is weighed out: its vessels, the lines in them, the line and the part of it in turn, and what must be mixed before it, where the
+    scale stood at nought (None: for this vessel not yet), what is in, why targets moved, and what the balances come to."""
 
     with_scale: bool
+    vessels: tuple[VesselView, ...]
     lines: tuple[WeighLine, ...]
     current: int | None
+    part: str | None
+    before: MixStep | None
     zero: float | None
     bowl_g: float
     why: str
@@ -155,9 +160,13 @@ class WeighingView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MixingView:
-    """The mixing: its steps, when the leavening can go in and when it does, and since when the batter is in the hands."""
+    """The mixing: its steps, what is not in yet, what comes after the rest, when the leavening can go in and when it does, whether that can
+    still be chosen, and since when the hands are washed."""
 
     steps: tuple[MixStep, ...]
+    missing: tuple[str, ...]
+    last: tuple[MixStep, ...]
+    moment_open: bool
     moments: tuple[MomentChoice, ...]
     moment: Moment
     hands: float | None
@@ -246,14 +255,14 @@ def batch_view(g: Guide, here: Context) -> BatchView:
         warnings=tuple(w.text for w in g.to_be.warnings),
     )  # fmt: skip
     weighing = WeighingView(
-        with_scale=s.with_scale, lines=g.lines, current=g.current.at if g.current else None, zero=s.zero, bowl_g=s.bowl_g, why=s.why, balances=balances,
+        with_scale=s.with_scale, vessels=g.vessels, lines=g.lines, current=g.current.at if g.current else None, part=g.current.part if g.current else None, before=g.before_pour, zero=g.zero, bowl_g=s.bowl_g, why=s.why, balances=balances,
         pieces=g.to_be.yields.pieces,
     )  # fmt: skip
     return BatchView(
         id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark,
         started=b.started, finished=s.finished, first_at=s.first_at, now=g.now, count=s.count, stage=s.stage, undo=s.last, redo=s.redo, timers=g.timers, table=table,
         ready=ReadyView(prep=g.preparations, clockwork=g.clockwork), weighing=weighing,
-        mixing=MixingView(steps=g.mixing, moments=g.moments, moment=s.moment, hands=s.steps.get("hands")), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
+        mixing=MixingView(steps=g.mixing, missing=g.missing, last=g.last_steps, moments=g.moments, moment=g.moment, moment_open=g.moment_open, hands=s.steps.get("hands")), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
         resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now), cooking=_cooking(g, here),
         finishing=_finishing(g),
     )  # fmt: skip

@@ -207,9 +207,10 @@ def test_the_moment_of_the_leavening_is_offered_with_what_it_leaves():
     g = guide()
     first = [m.first for m in g.moments]
     assert [m.moment for m in g.moments] == ["dry", "hot", "last"] and first == sorted(first) and all(m.last < m.first for m in g.moments)
-    assert not any(m.step.key == "leaven" for m in g.mixing) and [m.step.key for m in g.mixing if m.leavens] == ["together"]
+    assert g.last_steps == () and [m.key for m in g.mixing if m.leavens] == ["together"]
     late = guide(event("moment_chosen", moment="hot"))
-    assert [m.step.key for m in late.mixing if m.leavens] == ["leaven"] and [m.step.key for m in late.mixing if m.wets] == ["together"]
+    assert [m.key for m in late.last_steps if m.leavens] == ["leaven"] and [m.key for m in late.mixing if m.wets] == ["together"]
+    assert next(x.vessel for x in late.lines if x.ingredient == "baking_powder") == "small_cup"
     assert guide(text=CREPE, form="crepe").moments == ()
 
 
@@ -232,7 +233,7 @@ def test_the_morning_is_counted_back_from_the_first_piece():
 def test_one_line_after_another_and_the_held_back_liquid_last():
     p = plan()
     g = Guide(batch(p), 2000, FACTS, Profile())
-    wet = [x for x in g.lines if x.use == "wet"]
+    wet = [x for x in g.lines if x.vessel == "jug"]
     assert wet[-1].ingredient == "whole_milk" and wet[-1].held >= 1 and wet[-1].missing == pytest.approx(wet[-1].target - wet[-1].held)
     assert g.current.at == g.lines[0].at
     salt = next(x for x in g.lines if x.ingredient == "salt")
@@ -244,7 +245,7 @@ def test_one_line_after_another_and_the_held_back_liquid_last():
         "g of it" not in next(x for x in cups.lines if x.held > 0).note and "g of it" in wet[-1].note
     )  # in measures where there is no scale
     assert "tbsp" in cups.judging.held_words or "cup" in cups.judging.held_words
-    assert all(x.by == "measure" for x in cups.lines) and next(x for x in cups.lines if x.use == "wet" and x.held > 0).held > wet[-1].held
+    assert all(x.by == "measure" for x in cups.lines) and next(x for x in cups.lines if x.held > 0).held > wet[-1].held
 
 
 def test_too_much_is_answered_before_anything_else():

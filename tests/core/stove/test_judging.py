@@ -7,12 +7,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.holdback import hold_back
 from mutabilis.core.balances.water import water
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
 from mutabilis.core.food.learning import Lesson, Normal, known, with_thirst
 from mutabilis.core.measures.profile import Profile
+from mutabilis.core.process.process import process
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.guide.guide import Guide
@@ -26,6 +28,11 @@ from .making import batch, event, poured_all
 FACTS = load_facts()
 PLAN = Batter(lines=read_lines(RIDGE, FACTS, Profile()))
 OFFSET = offset_prior(FACTS, {})
+
+
+def RIGHT(_):
+    """The spread that a right bowl has."""
+    return 11.4
 
 
 def seen(value, minutes=10.0, way="spread", volume=60.0, since=None):
@@ -48,7 +55,7 @@ def test_narrower_means_thirstier_and_more_liquid_wider_means_flour(value):
     target = water(fill(PLAN, FACTS)).spread_cm
     advice = advise(weighed(), PLAN, FACTS, [seen(value)], 10, OFFSET)
     assert (advice.drank > 1) == (value < advice.expected_cm) or abs(advice.drank - 1) < 1e-6
-    assert min(value, advice.expected_cm) - 1e-6 <= advice.likely_cm <= max(value, advice.expected_cm) + 1e-6
+    assert min(value, advice.expected_cm) - 0.1 <= advice.likely_cm <= max(value, advice.expected_cm) + 0.1  # a step of a curve
     if advice.add_g > 0:
         assert advice.thicker == (advice.likely_cm > target)
         assert abs(advice.after_rest_cm - target) < abs(advice.likely_cm - target) + 0.05
@@ -62,13 +69,13 @@ def test_a_measured_spread_runs_back_to_the_true_thirst():
     true = Belief(portions=bowl.portions, amounts=tuple(p.grams for p in bowl.portions), thirst=thirst, offset=0.0).spread(10.0)
     sure = FACTS.stove.judge.model_copy(update={"spread_sd_cm": 0.01, "clock_min": 0.0})
     facts = replace(FACTS, stove=FACTS.stove.model_copy(update={"judge": sure}))
-    _, after, learned, left, _ = believe(weighed(), facts, [seen(true)], OFFSET, 11.4)
+    _, after, learned, left, _ = believe(weighed(), facts, [seen(true)], OFFSET, RIGHT)
     assert after.spread(10.0) == pytest.approx(true, abs=0.1) and left < 0.05
     assert all(x.after.mean > 1 and x.after.sd < x.before.sd for x in learned)
 
 
 def test_each_look_makes_it_surer_and_the_eye_less_than_the_plate():
-    once, twice = (believe(weighed(), FACTS, [seen(11.0)] * n, OFFSET, 11.4) for n in (1, 2))
+    once, twice = (believe(weighed(), FACTS, [seen(11.0)] * n, OFFSET, RIGHT) for n in (1, 2))
     assert twice[3] < once[3]
     plate = advise(weighed(), PLAN, FACTS, [seen(10.1)], 10, OFFSET)
     eye = advise(weighed(), PLAN, FACTS, [seen(-1, way="eye")], 10, OFFSET)
@@ -86,7 +93,7 @@ def test_an_addition_since_is_not_judged_twice():
 
 
 def test_a_test_piece_teaches_flour_and_offset_each_its_share():
-    _, _, learned, _, _ = believe(weighed(), FACTS, [seen(9.0, way="piece", volume=60)], OFFSET, 11.4)
+    _, _, learned, _, _ = believe(weighed(), FACTS, [seen(9.0, way="piece", volume=60)], OFFSET, RIGHT)
     offset = next(x for x in learned if x.subject == "piece_offset")
     assert offset.after.mean < OFFSET.mean and offset.after.sd < OFFSET.sd
 
@@ -98,15 +105,11 @@ def test_far_from_all_that_was_reckoned_is_said():
 
 def test_foam_and_pieces_are_judged_by_eye_alone(batter):
     def how(text, form="griddle"):
-        b = batter(text, form)
-        return ways(fill(b, FACTS), water(fill(b, FACTS)).spread_cm)
+        return ways(form, process(analyse(batter(text, form), FACTS, Profile(), {}), FACTS).moments.judged)
 
     assert how(RIDGE)[0] == ("spread", "piece", "eye") and how(WAFFLE, "waffle")[0] == ("spread", "eye")
-    assert how(RIDGE + "\n120 g blueberries")[0] == ("eye",) and "pieces" in how(RIDGE + "\n120 g blueberries")[1]
-    foamed = PLAN.model_copy(
-        update={"lines": tuple(x.model_copy(update={"states": ("whipped",)}) if x.ingredient == "egg" else x for x in PLAN.lines)}
-    )
-    assert ways(fill(foamed, FACTS), 11.4)[0] == ("eye",)
+    assert how(RIDGE + "\n120 g blueberries")[0] == ("spread", "piece", "eye")  # laid on later, they are not in the bowl
+    assert how("150 g flour\n2 eggs, separated\n200 g milk") == (("eye",), "By eye, before the fold: the foam comes after.")
     assert how("200 g flour\n60 g water")[0] == ("eye",)
 
 
@@ -148,11 +151,22 @@ def test_beliefs_add_by_their_precision(mean, sd, value, r):
 @pytest.mark.parametrize(
     "text, form", [(RIDGE, "griddle"), (PLAIN, "griddle"), (BUTTERMILK, "griddle"), (WAFFLE, "waffle"), (COCONUT, "griddle")]
 )
-def test_ninety_five_of_a_hundred_kitchens_arrive(text, form):
+def test_ninety_five_of_a_hundred_kitchens_arrive_by_the_plate_and_eighty_five_by_eye(text, form):
+    """Within 1 cm after four looks at most, though in one bowl of ten a line was left out, doubled, or is another flour."""
     plan = Batter(lines=read_lines(text, FACTS, Profile()), form=form)
-    came = [one_batch(plan, FACTS, seed) for seed in range(100)]
-    arrived = sum(abs(x.followed - x.target) <= 1 for x in came)
-    all_at_once = sum(abs(x.poured_all - x.target) <= 1 for x in came)
-    assert arrived >= 95 and arrived >= all_at_once
-    spread = [statistics.pstdev(getattr(x, way) - x.target for x in came) for way in ("followed", "poured_all")]
-    assert spread[0] <= spread[1] * 1.02
+    for look, least in (("spread", 95), ("eye", 85)):
+        came = [one_batch(plan, FACTS, seed, tests=4, look=look, wrong=0.1) for seed in range(100)]
+        assert sum(abs(x.followed - x.target) <= 1 for x in came) >= least
+        assert not any(beyond > 1.5 and not flour for x in came for beyond, flour in x.gave), "too thin, and given liquid"
+        assert not any(beyond < -2.5 and flour for x in came for beyond, flour in x.gave), "in a heap, and given flour"
+    right = [one_batch(plan, FACTS, seed) for seed in range(40)]
+    spread = [statistics.pstdev(getattr(x, way) - x.target for x in right) for way in ("followed", "poured_all")]
+    assert spread[0] <= spread[1] * 1.05
+
+
+@pytest.mark.parametrize("minutes", [3.0, 10.0, 25.0])
+def test_as_it_should_be_asks_for_nothing_and_the_ends_of_the_eye_are_obeyed(minutes):
+    right, heap, cream = (advise(weighed(), PLAN, FACTS, [seen(v, minutes, way="eye")], 10, OFFSET) for v in (0, -2, 2))
+    assert right.add_g == 0 and right.words == "It is as it should be: nothing to add."
+    assert heap.add_g > 0 and not heap.thicker and cream.thicker and cream.add_g > 0
+    assert heap.add_g <= 0.1 * fill(weighed(), FACTS).batter_g + 5

@@ -9,8 +9,8 @@ from mutabilis.core.balances.lift import latest_minute, left_after
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import drinking_minutes, fill, pace_at, scalded
 from mutabilis.core.measures.profile import Profile
+from mutabilis.core.process.process import process
 from mutabilis.core.reading.reading import read_lines
-from mutabilis.core.recipe.method import method
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.keeping import keeping
 from mutabilis.core.stove.ready import count_back, preparations
@@ -75,13 +75,13 @@ def test_the_lift_goes_by_its_half_life_and_is_told_where_it_goes_too_soon():
 
 def test_the_morning_is_counted_back_step_by_step():
     a = analyse(batter(), FACTS, Profile(), {})
-    made, t = method(a, FACTS), FACTS.stove.time
+    made, t = process(a, FACTS), FACTS.stove.time
     clock = count_back(made, 100_000.0, 0.0, rest_min=20.0, cook_s=150.0, lines=6, facts=t)
     assert clock.pour == 100_000 - 150 and clock.rest == clock.pour - 1200 and clock.mix == clock.rest - 60 * t.mix_min
     assert clock.weigh == clock.mix - 6 * t.weigh_s and clock.begin <= clock.weigh and clock.late_s == 0
     late = count_back(made, 100_000.0, clock.begin + 90.0, 20.0, 150.0, 6, t)
     assert late.late_s == pytest.approx(90.0)
-    state = fold(batter(), [event("prep_started", key="warm_up", at=5.0)] if any(s.key == "warm_up" for s in made.steps) else [])
+    state = fold(batter(), [event("prep_started", key="warm_up", at=5.0)] if made.op("warm_up") else [])
     found = preparations(made, state, clock)
     assert [p.start_by for p in found] == sorted(p.start_by for p in found)
     assert all(p.start_by == (clock.pour if p.key == "heat" else clock.mix) - 60 * p.minutes for p in found)

@@ -55,7 +55,11 @@ class Cook:
         can += [
             lambda p=p: self.say("prep_started" if p.started is None else "prep_done", key=p.key) for p in g.preparations if p.done is None
         ]
-        can += [lambda m=m: self.say("step_done", key=m.step.key, wets=m.wets, leavens=m.leavens) for m in g.mixing if m.done is None]
+        can += [
+            lambda m=m: self.say("step_done", key=m.key, wets=m.wets, leavens=m.leavens)
+            for m in (*g.mixing, *g.last_steps)
+            if m.done is None
+        ]
         can.append(
             lambda: self.say(
                 "judged",
@@ -79,7 +83,10 @@ class Cook:
         x = self.guide.current
         factor = self.dice.choice([1, 1, 1, 1.02, 0.4, 1.6])
         grams = x.missing * factor
-        self.say("poured", line=x.at, slot=x.slot, grams=grams, gross=grams, by=x.by, done=factor != 0.4, held=x.held > 0)
+        whole = factor != 0.4
+        self.say(
+            "poured", line=x.at, part=x.part, closes=whole, slot=x.slot, grams=grams, gross=grams, by=x.by, done=whole and x.last, held=whole and x.last and x.holds
+        )  # fmt: skip
 
     def mend(self):
         x = self.guide.current
@@ -200,11 +207,12 @@ def test_one_wrong_ruler_does_not_undo_what_was_learned():
         lessons = Guide(batch(plan, *events), 2000.0, facts, PROFILE, learned={"absorption": learned}).lessons
         return {**learned, **known(lessons, "absorption")}
 
-    fresh = told(FACTS, {}, 9.4)["all_purpose_flour"].mean - 1
+    fresh = told(FACTS, {}, 10.4)["all_purpose_flour"].mean - 1
     learned, facts = {}, FACTS
     for _ in range(6):
         learned = told(facts, learned, 11.4)
         facts = FACTS.with_weights(with_thirst(FACTS.ingredients, learned))
     before = learned["all_purpose_flour"].mean
-    late = told(facts, learned, 9.4)["all_purpose_flour"].mean - before
+    late = told(facts, learned, 10.4)["all_purpose_flour"].mean - before
     assert 0 < late < 0.8 * fresh
+    assert told(FACTS, {}, 7.0) == {}  # a line was left out: that says nothing of the flour

@@ -1422,6 +1422,14 @@ export interface components {
              * @enum {string}
              */
             order: "two_bowls" | "one_bowl" | "blender";
+            /** Leavening */
+            leavening?: ("dry" | "hot" | "last") | null;
+            /**
+             * Whites
+             * @default soft
+             * @enum {string}
+             */
+            whites: "soft" | "stiff";
             /**
              * Paper
              * @default a4
@@ -1519,7 +1527,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
+            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "last" | "cook" | "finish";
             /** Undo */
             undo: string | null;
             /** Redo */
@@ -1757,6 +1765,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1796,7 +1806,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
+            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "last" | "cook" | "finish";
             /** Started */
             started: number;
             /** First At */
@@ -1880,7 +1890,7 @@ export interface components {
         /**
          * CardLine
          * @description One line of the card: grams [g], the kitchen's own measure, the name, and what stands beside it; `said`: what else the line
-         *     says, as it would be read again.
+         *     says, as it would be read again; `parts`: where its parts go, where it does not go in at once.
          */
         CardLine: {
             /** Name */
@@ -1896,6 +1906,11 @@ export interface components {
              * @default
              */
             said: string;
+            /**
+             * Parts
+             * @default
+             */
+            parts: string;
         };
         /**
          * CardVerdict
@@ -1923,6 +1938,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2356,6 +2373,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2373,6 +2392,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2408,6 +2429,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2588,6 +2611,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2603,6 +2628,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2620,6 +2647,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2951,6 +2980,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3359,6 +3390,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3492,10 +3525,24 @@ export interface components {
         };
         /**
          * MixStep
-         * @description A step of the mixing: done when; whether it wets the flour or the leavening.
+         * @description A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening.
          */
         MixStep: {
-            step: components["schemas"]["Step"];
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+            /** Done When */
+            done_when: string;
+            /**
+             * Vessel
+             * @enum {string}
+             */
+            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter";
             /** Done */
             done: number | null;
             /** Wets */
@@ -3505,11 +3552,18 @@ export interface components {
         };
         /**
          * MixingView
-         * @description The mixing: its steps, when the leavening can go in and when it does, and since when the batter is in the hands.
+         * @description The mixing: its steps, what is not in yet, what comes after the rest, when the leavening can go in and when it does, whether that can
+         *     still be chosen, and since when the hands are washed.
          */
         MixingView: {
             /** Steps */
             steps: components["schemas"]["MixStep"][];
+            /** Missing */
+            missing: string[];
+            /** Last */
+            last: components["schemas"]["MixStep"][];
+            /** Moment Open */
+            moment_open: boolean;
             /** Moments */
             moments: components["schemas"]["MomentChoice"][];
             /**
@@ -3548,6 +3602,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3697,6 +3753,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3724,6 +3782,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3780,6 +3840,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4054,13 +4116,16 @@ export interface components {
         /**
          * Poured
          * @description `grams` [g] of a line went into the bowl (below nought: were taken out). `slot` counts the pours of a line as the screen saw them,
-         *     so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `done` where no more comes now; `held` where the rest of it is kept back in a jug.
+         *     so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `part` is the operation that takes it,
+         *     which `closes` where that has all of its own; `done` where no more of the line comes now; `held` where the rest of it is kept back in a cup.
          */
         Poured: {
             /** Id */
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4068,6 +4133,13 @@ export interface components {
             kind: "poured";
             /** Line */
             line: number;
+            /** Part */
+            part?: string | null;
+            /**
+             * Closes
+             * @default true
+             */
+            closes: boolean;
             /** Slot */
             slot: number;
             /** Grams */
@@ -4094,7 +4166,7 @@ export interface components {
         /**
          * Prep
          * @description One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
-         *     done. `start_by` None where no first piece was named.
+         *     done. `start_by` None where no first piece was named; `weighed` where it takes something off the shelf, which is weighed for it.
          */
         Prep: {
             /** Key */
@@ -4115,6 +4187,10 @@ export interface components {
             due: number | null;
             /** Done */
             done: number | null;
+            /** Weighed */
+            weighed: boolean;
+            /** Cautions */
+            cautions: string[];
         };
         /**
          * PrepDone
@@ -4125,6 +4201,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4142,6 +4220,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4307,6 +4387,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4358,6 +4440,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4373,6 +4457,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4406,13 +4492,15 @@ export interface components {
         };
         /**
          * Retargeted
-         * @description The plan was solved again around what is in the bowl; `because` of an event, with which it stands and falls.
+         * @description The plan was solved again around what is in the bowl.
          */
         Retargeted: {
             /** Id */
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4425,8 +4513,6 @@ export interface components {
              * @default
              */
             why: string;
-            /** Because */
-            because?: string | null;
         };
         /**
          * Run
@@ -4488,6 +4574,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4673,6 +4761,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4783,6 +4873,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4825,13 +4917,16 @@ export interface components {
         };
         /**
          * Tared
-         * @description A line is begun on the scale, which stood at `gross` [g]: what comes now is counted from there.
+         * @description A line, or its `part` by the operation that takes it, is begun on the scale, which stood at `gross` [g]: what comes now is counted
+         *     from there.
          */
         Tared: {
             /** Id */
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4839,6 +4934,8 @@ export interface components {
             kind: "tared";
             /** Line */
             line: number;
+            /** Part */
+            part?: string | null;
             /** Gross */
             gross: number;
         };
@@ -4863,6 +4960,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4990,6 +5089,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5017,6 +5118,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5049,6 +5152,28 @@ export interface components {
             batter: components["schemas"]["Batter"];
         };
         /**
+         * VesselView
+         * @description A vessel on the shelf: its name, what is in it [g], what of the plan goes there in order, and whether all of it is in; `held` is the cup of
+         *     what is held back.
+         */
+        VesselView: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter";
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Names */
+            names: string[];
+            /** Settled */
+            settled: boolean;
+            /** Held */
+            held: boolean;
+        };
+        /**
          * Warning
          * @description A code that scripts can hold on to, and words for the cook.
          */
@@ -5060,20 +5185,29 @@ export interface components {
         };
         /**
          * WeighLine
-         * @description A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
-         *     with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
-         *     is what the measure in words comes to [g]; `auto` where the next may
-         *     follow by itself: not for eggs, nor where a pour was taken back.
+         * @description A line, or the part of it that goes into one vessel at one time: what it is to weigh, what is in, what is now to be poured [g] and how near
+         *     [g]; by scale, spoon or measure, with the measure in words; what of it is held back [g]; whether too much went in. `part` is the
+         *     operation that takes it; `last` where the line has no other part to come, `holds` where the rest of the line is kept back. `measured_g`
+         *     is what the measure in words comes to [g]; `auto` where the next may follow by itself: not for eggs, nor where a pour was taken back.
          */
         WeighLine: {
             /** At */
             at: number;
+            /** Part */
+            part: string;
+            /**
+             * Vessel
+             * @enum {string}
+             */
+            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter";
+            /** Last */
+            last: boolean;
+            /** Holds */
+            holds: boolean;
             /** Ingredient */
             ingredient: string;
             /** Name */
             name: string;
-            /** Use */
-            use: string;
             /** Target */
             target: number;
             /** Poured */
@@ -5108,15 +5242,21 @@ export interface components {
         };
         /**
          * WeighingView
-         * @description The bowl: its lines, the one in turn, where the scale stood at nought, what is in, why targets moved, and what the balances come to.
+         * @description What is weighed out: its vessels, the lines in them, the line and the part of it in turn, and what must be mixed before it, where the
+         *     scale stood at nought (None: for this vessel not yet), what is in, why targets moved, and what the balances come to.
          */
         WeighingView: {
             /** With Scale */
             with_scale: boolean;
+            /** Vessels */
+            vessels: components["schemas"]["VesselView"][];
             /** Lines */
             lines: components["schemas"]["WeighLine"][];
             /** Current */
             current: number | null;
+            /** Part */
+            part: string | null;
+            before: components["schemas"]["MixStep"] | null;
             /** Zero */
             zero: number | null;
             /** Bowl G */
@@ -5154,6 +5294,8 @@ export interface components {
             id: string;
             /** At */
             at: number;
+            /** Because */
+            because?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5163,7 +5305,7 @@ export interface components {
              * Stage
              * @enum {string}
              */
-            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "cook" | "finish";
+            stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "last" | "cook" | "finish";
         };
         /**
          * Window

@@ -40,7 +40,8 @@ class Mixing:
         late = self.shelf.take_all(x for x in self.items if x.use == "late")
         spoons = self.shelf.take_all(apart)
         dry = self.shelf.take_all(x for x in self.items if x.use in ("dry", "soak"))
-        wet = self.shelf.take_all(x for x in self.items if x.use in ("wet", "foam"))
+        main = self.held.line if self.held else -1  # poured last, so that its mark is the last that is watched
+        wet = self.shelf.take_all(sorted((x for x in self.items if x.use in ("wet", "foam")), key=lambda x: x.at == main))
         together = {"two_bowls": self._two_bowls, "one_bowl": self._one_bowl, "blender": self._blend}[self.ways.order]
         if self.ways.order != "one_bowl":
             together(dry, wet)

@@ -9,15 +9,15 @@ from ..batter.batter import Grams
 from ..book.versions import Id
 from ..heat.surfaces import Celsius, Surface
 from ..heat.tables import GreaseKey
+from ..process.parts import Moment
 
-Stage = Literal["ready", "weigh", "mix", "judge", "rest", "cook", "finish"]
-STAGES: tuple[Stage, ...] = ("ready", "weigh", "mix", "judge", "rest", "cook", "finish")
+Stage = Literal["ready", "weigh", "mix", "judge", "rest", "last", "cook", "finish"]
+STAGES: tuple[Stage, ...] = ("ready", "weigh", "mix", "judge", "rest", "last", "cook", "finish")
 By = Literal["scale", "measure", "spoon"]
 Way = Literal["spread", "piece", "eye"]
 Colour = Literal["pale", "golden", "dark", "burnt"]
 Inside = Literal["raw", "just", "dry"]
 Care = Literal["wiped", "greased", "reheated"]
-Moment = Literal["dry", "hot", "last"]
 
 Seconds = Annotated[float, Field(ge=0, le=4e9, allow_inf_nan=False)]
 Key = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[a-z0-9_:]+$")]
@@ -29,12 +29,13 @@ Change = Annotated[float, Field(ge=-100_000, le=1_000_000, allow_inf_nan=False)]
 
 
 class _Event(BaseModel):
-    """An event: its id, and when it happened [s since 1970, UTC]."""
+    """An event: its id, and when it happened [s since 1970, UTC]; `because` of another, with which it stands and falls."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     id: Id
     at: Seconds
+    because: Id | None = None
 
 
 class Went(_Event):
@@ -73,19 +74,24 @@ class PrepDone(_Event):
 
 
 class Tared(_Event):
-    """A line is begun on the scale, which stood at `gross` [g]: what comes now is counted from there."""
+    """A line, or its `part` by the operation that takes it, is begun on the scale, which stood at `gross` [g]: what comes now is counted
+    from there."""
 
     kind: Literal["tared"] = "tared"
     line: LineAt
+    part: Key | None = None
     gross: Change
 
 
 class Poured(_Event):
     """`grams` [g] of a line went into the bowl (below nought: were taken out). `slot` counts the pours of a line as the screen saw them,
-    so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `done` where no more comes now; `held` where the rest of it is kept back in a jug."""
+    so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `part` is the operation that takes it,
+    which `closes` where that has all of its own; `done` where no more of the line comes now; `held` where the rest of it is kept back in a cup."""
 
     kind: Literal["poured"] = "poured"
     line: LineAt
+    part: Key | None = None
+    closes: bool = True
     slot: Slot
     grams: Change
     gross: Change | None = None
@@ -112,12 +118,11 @@ class Target(BaseModel):
 
 
 class Retargeted(_Event):
-    """The plan was solved again around what is in the bowl; `because` of an event, with which it stands and falls."""
+    """The plan was solved again around what is in the bowl."""
 
     kind: Literal["retargeted"] = "retargeted"
     targets: Annotated[tuple[Target, ...], Field(max_length=240)]
     why: Annotated[str, Field(max_length=4000)] = ""
-    because: Id | None = None
 
 
 class StepDone(_Event):

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from ..balances.holdback import measured_sd
 from ..batter.batter import Batter, BatterLine
 from ..food.ingredients import Ingredient
+from ..process.parts import Moment
 from .events import (
     BowlJudged,
     By,
@@ -22,7 +23,6 @@ from .events import (
     Inside,
     Kept,
     LoadOn,
-    Moment,
     MomentChosen,
     NoneLeft,
     Noted,
@@ -49,7 +49,8 @@ from .events import (
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LineState:
     """A line of the batch: what it is to weigh and what of it is in the bowl [g], by what means, done or none left; `held` where the rest
-    of it is kept back in a jug; `pours` are those that stand, `slot` the number of the next."""
+    of it is kept back in a cup; `parts` is what went where [g], by the operation that took it, `closed` those that have all of theirs; `pours`
+    are those that stand, `slot` the number of the next."""
 
     at: int
     ingredient: str
@@ -60,6 +61,8 @@ class LineState:
     done: bool = False
     none_left: bool = False
     held: bool = False
+    parts: Mapping[str, float] = field(default_factory=dict)
+    closed: frozenset[str] = frozenset()
     pours: int = 0
     slot: int = 0
 
@@ -113,8 +116,9 @@ class State:
     prep: dict[str, PrepState] = field(default_factory=dict)
     steps: dict[str, float] = field(default_factory=dict)
     zero: float | None = None
+    zero_part: str | None = None
     taring: int | None = None
-    moment: Moment = "dry"
+    moment: Moment | None = None
     wet_at: float | None = None
     leavened_at: float | None = None
     judged: tuple[Judgement, ...] = ()
@@ -166,7 +170,7 @@ def standing(events: Sequence[Event]) -> list[Event]:
         if isinstance(e, Undone) and e.id not in dead and place.get(e.event, n) < n:
             dead.add(e.event)
     for e in once:
-        if isinstance(e, Retargeted) and e.because in dead:
+        if e.because is not None and e.because in dead:
             dead.add(e.id)
     return [e for e in once if e.id not in dead and not isinstance(e, Undone)]
 
@@ -218,7 +222,7 @@ class _Fold:
                 if was.done is None:
                     self.prep[e.key] = PrepState(was.started, max(e.at, was.started or e.at))
             case Tared():
-                self.s |= {"zero": e.gross, "taring": e.line}
+                self.s |= {"zero": e.gross, "zero_part": e.part, "taring": e.line}
             case Poured():
                 self._pour(e)
             case NoneLeft():
@@ -275,10 +279,12 @@ class _Fold:
             by=e.by,
             done=was.done or e.done,
             held=e.held and not was.none_left,
+            parts={**was.parts, e.part: max(0.0, was.parts.get(e.part, 0.0) + e.grams)} if e.part else was.parts,
+            closed=was.closed | {e.part} if e.part and e.closes else was.closed,
             pours=was.pours + 1,
         )
         if e.gross is not None:
-            self.s |= {"zero": e.gross, "taring": None if e.done else e.line}
+            self.s |= {"zero": e.gross, "zero_part": e.part, "taring": None if e.done or e.closes else e.line}
 
     def _line(self, at: int, **update: object) -> None:
         if at < len(self.kept_lines):
@@ -337,7 +343,7 @@ class _Fold:
     def _follows(self, e: Event) -> bool:
         """What nobody takes back by itself: what followed from something else, a mere reading, and a second screen's copy of a pour."""
         copy = isinstance(e, Poured) and self.owners.get((e.line, e.slot)) != e.id
-        return copy or isinstance(e, HeatRead) or (isinstance(e, Retargeted) and e.because is not None)
+        return copy or isinstance(e, HeatRead) or e.because is not None
 
 
 def _redo(events: Sequence[Event]) -> str | None:

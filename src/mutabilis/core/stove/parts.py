@@ -2,22 +2,25 @@
 
 from dataclasses import dataclass
 
-from ..recipe.method import Step
-from .events import By, Moment, Way
+from ..process.parts import Moment, VesselKey
+from .events import By, Way
 from .judging import Advice
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WeighLine:
-    """A line to be weighed out: what it is to weigh in all, what is in, what is now to be poured [g] and how near [g]; by scale, spoon or measure,
-    with the measure in words; what of it is held back [g]; whether too much went in. `measured_g`
-    is what the measure in words comes to [g]; `auto` where the next may
-    follow by itself: not for eggs, nor where a pour was taken back."""
+    """A line, or the part of it that goes into one vessel at one time: what it is to weigh, what is in, what is now to be poured [g] and how near
+    [g]; by scale, spoon or measure, with the measure in words; what of it is held back [g]; whether too much went in. `part` is the
+    operation that takes it; `last` where the line has no other part to come, `holds` where the rest of the line is kept back. `measured_g`
+    is what the measure in words comes to [g]; `auto` where the next may follow by itself: not for eggs, nor where a pour was taken back."""
 
     at: int
+    part: str
+    vessel: VesselKey
+    last: bool
+    holds: bool
     ingredient: str
     name: str
-    use: str
     target: float
     poured: float
     missing: float
@@ -35,10 +38,28 @@ class WeighLine:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class MixStep:
-    """A step of the mixing: done when; whether it wets the flour or the leavening."""
+class VesselView:
+    """A vessel on the shelf: its name, what is in it [g], what of the plan goes there in order, and whether all of it is in; `held` is the cup of
+    what is held back."""
 
-    step: Step
+    key: VesselKey
+    name: str
+    grams: float
+    names: tuple[str, ...]
+    settled: bool
+    held: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MixStep:
+    """A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening."""
+
+    key: str
+    title: str
+    text: str
+    why: str
+    done_when: str
+    vessel: VesselKey
     done: float | None
     wets: bool
     leavens: bool

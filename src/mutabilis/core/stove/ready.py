@@ -2,17 +2,15 @@
 
 from dataclasses import dataclass
 
-from ..recipe.method import Method
+from ..process.parts import PREPARES, Process
 from .fold import State
 from .tables import TimeTable
-
-BEFORE = ("warm_up", "drain", "soak", "sour", "melt", "separate", "grind")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Prep:
     """One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
-    done. `start_by` None where no first piece was named."""
+    done. `start_by` None where no first piece was named; `weighed` where it takes something off the shelf, which is weighed for it."""
 
     key: str
     title: str
@@ -23,6 +21,8 @@ class Prep:
     started: float | None
     due: float | None
     done: float | None
+    weighed: bool
+    cautions: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,19 +39,19 @@ class Clockwork:
     late_s: float
 
 
-def preparations(made: Method, state: State, clock: Clockwork | None) -> tuple[Prep, ...]:
-    """The preparations of a method, the one that must start first at the top; heating the surface among them."""
+def preparations(plan: Process, state: State, clock: Clockwork | None) -> tuple[Prep, ...]:
+    """The preparations of a plan, the one that must start first at the top; heating the surface among them."""
     found = []
-    for step in made.steps:
-        if step.key not in (*BEFORE, "heat") or step.minutes is None:
+    for o in plan.operations:
+        if o.kind not in PREPARES and o.kind != "heat":
             continue
-        end = None if clock is None else clock.pour if step.key == "heat" else clock.mix
-        p = state.prep.get(step.key)
+        end = None if clock is None else clock.pour if o.kind == "heat" else clock.mix
+        p, minutes = state.prep.get(o.id), o.wait_min or o.hands_min
         started = p.started if p else None
         found.append(
             Prep(
-                key=step.key, title=step.title, text=step.text, why=step.why, minutes=step.minutes, start_by=None if end is None else end - 60 * step.minutes, started=started,
-                due=None if started is None else started + 60 * step.minutes, done=p.done if p else None,
+                key=o.id, title=o.title, text=o.text, why=o.why, minutes=minutes, start_by=None if end is None else end - 60 * minutes, started=started,
+                due=None if started is None else started + 60 * minutes, done=p.done if p else None, weighed=bool(o.portions), cautions=o.cautions,
             )
         )  # fmt: skip
     if clock is not None:
@@ -59,13 +59,16 @@ def preparations(made: Method, state: State, clock: Clockwork | None) -> tuple[P
     return tuple(sorted(found, key=lambda p: (p.key == "heat", -p.minutes)))
 
 
-def count_back(made: Method, first_piece: float, now: float, rest_min: float, cook_s: float, lines: int, facts: TimeTable) -> Clockwork:
+def count_back(plan: Process, first_piece: float, now: float, rest_min: float, cook_s: float, lines: int, facts: TimeTable) -> Clockwork:
     """From the first piece on the plate [s since 1970] back through cooking [s], rest [min], mixing, weighing and what needs time."""
     pour = first_piece - cook_s
     rest = pour - 60 * rest_min
     mix = rest - 60 * facts.mix_min
     weigh = mix - facts.weigh_s * lines
-    before = [mix - 60 * s.minutes for s in made.steps if s.key in BEFORE and s.minutes is not None]
-    before += [pour - 60 * s.minutes for s in made.steps if s.key == "heat" and s.minutes is not None]
+    before = [
+        (pour if o.kind == "heat" else mix) - 60 * (o.wait_min or o.hands_min)
+        for o in plan.operations
+        if o.kind in PREPARES or o.kind == "heat"
+    ]
     begin = min([weigh, *before])
     return Clockwork(begin=begin, weigh=weigh, mix=mix, rest=rest, pour=pour, first_piece=first_piece, late_s=max(0.0, now - begin))

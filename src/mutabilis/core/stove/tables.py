@@ -39,8 +39,13 @@ class JudgeTable(_Table):
     piece_offset_sd_cm: float
     eye_step_cm: float
     eye_sd_cm: float
+    eye_end: float
     clock_min: float
     near_cm: float
+    clear_cm: float
+    wrong_share: float
+    wrong_sd_cm: float
+    dare: float
     liquid_step_g: float
     flour_step_g: float
 

@@ -14,6 +14,9 @@ import { typeSize } from "../../pure/cardType";
 import { allergen } from "../../pure/format";
 
 type Order = "two_bowls" | "one_bowl" | "blender";
+type Moment = "dry" | "hot" | "last";
+type Whites = "soft" | "stiff";
+type Ways = { order: Order; leavening: Moment | null; whites: Whites };
 type Asked = { batterId?: string; batter: Batter; name: string; diets: string[]; note: string };
 
 /** The recipe card of a version, or of what stands on the Bench: to read, to print on one page, to keep as a PDF. */
@@ -22,11 +25,14 @@ export default function CardPage() {
   const asked = useWhat(version);
   const { start } = useBench();
   const [order, setOrder] = useState<Order>("two_bowls");
+  const [leavening, setLeavening] = useState<Moment | "as_it_wants">("as_it_wants");
+  const [whites, setWhites] = useState<Whites>("soft");
   const [paper, setPaper] = useState<"a4" | "letter">("a4");
   const [making, setMaking] = useState(false);
   const go = useNavigate();
   const tell = useTell();
-  const card = useQuery(cardQuery(asked.data && wanted(asked.data, order, paper)));
+  const ways = { order, leavening: leavening === "as_it_wants" ? null : leavening, whites };
+  const card = useQuery(cardQuery(asked.data && wanted(asked.data, ways, paper)));
   useEffect(() => {
     document.title = `${asked.data?.name ?? "Card"} · Mutabilis`;
   }, [asked.data]);
@@ -36,7 +42,7 @@ export default function CardPage() {
     const answer = await fetch("/api/card.pdf", {
       method: "POST",
       headers: { "content-type": "application/json" },
-      body: JSON.stringify(asked.data && wanted(asked.data, order, paper)),
+      body: JSON.stringify(asked.data && wanted(asked.data, ways, paper)),
     }).catch(() => null);
     setMaking(false);
     if (!answer?.ok) return tell("The PDF could not be made just now; nothing else changed.");
@@ -64,6 +70,28 @@ export default function CardPage() {
           onChange={setOrder}
         />
         <Choose
+          label="leavening"
+          options={[
+            ["as_it_wants", "as it wants"],
+            ["dry", "with the dry"],
+            ["hot", "when it is hot"],
+            ["last", "last of all"],
+          ]}
+          value={leavening}
+          onChange={setLeavening}
+        />
+        {card.data?.steps.some((s) => s.key === "whip") && (
+          <Choose
+            label="whites"
+            options={[
+              ["soft", "soft"],
+              ["stiff", "stiff"],
+            ]}
+            value={whites}
+            onChange={setWhites}
+          />
+        )}
+        <Choose
           label="paper"
           options={[
             ["a4", "A4"],
@@ -90,8 +118,8 @@ export default function CardPage() {
   );
 }
 
-function wanted({ batter, name, diets, note }: Asked, order: Order, paper: "a4" | "letter") {
-  return { batter, name, diets, note, order, paper };
+function wanted({ batter, name, diets, note }: Asked, ways: Ways, paper: "a4" | "letter") {
+  return { batter, name, diets, note, ...ways, paper };
 }
 
 /** What the card is of: a version of the Book, or the answer that stands on the Bench. */

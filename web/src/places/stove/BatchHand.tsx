@@ -13,6 +13,7 @@ import { BowlSheet } from "./BowlSheet";
 import { Cook } from "./Cook";
 import { Finish } from "./Finish";
 import { Judge } from "./Judge";
+import { Last } from "./Last";
 import { Mix } from "./Mix";
 import { Ready } from "./Ready";
 import { Rest } from "./Rest";
@@ -28,10 +29,20 @@ const STAGES: readonly (readonly [Stage, string])[] = [
   ["mix", "Mix"],
   ["judge", "Judge"],
   ["rest", "Rest"],
+  ["last", "Last in"],
   ["cook", "Cook"],
   ["finish", "Finish"],
 ];
-const SHOWN = { ready: Ready, weigh: Weigh, mix: Mix, judge: Judge, rest: Rest, cook: Cook, finish: Finish };
+const SHOWN = {
+  ready: Ready,
+  weigh: Weigh,
+  mix: Mix,
+  judge: Judge,
+  rest: Rest,
+  last: Last,
+  cook: Cook,
+  finish: Finish,
+};
 
 const ACTS: Partial<Record<string, string>> = {
   poured: "A line poured",
@@ -81,7 +92,9 @@ function Hand() {
     "ctrl+shift+z": redo,
   });
   const Shown = SHOWN[view.stage];
-  const at = STAGES.findIndex(([key]) => key === view.stage);
+  // What nothing comes last in needs no such step.
+  const stages = STAGES.filter(([key]) => key !== "last" || view.stage === "last" || view.mixing.last.length > 0);
+  const at = stages.findIndex(([key]) => key === view.stage);
   return (
     <article aria-label={view.name} aria-busy={waiting.length > 0}>
       <header className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
@@ -101,8 +114,11 @@ function Hand() {
         </span>
       </header>
       <Guests />
-      <nav aria-label="Steps of the work" className="mt-2 grid grid-cols-4 gap-px sm:grid-cols-7">
-        {STAGES.map(([key, words], n) => (
+      <nav
+        aria-label="Steps of the work"
+        className="mt-2 grid grid-cols-4 gap-px sm:auto-cols-fr sm:grid-flow-col sm:grid-cols-none"
+      >
+        {stages.map(([key, words], n) => (
           <button
             key={key}
             type="button"

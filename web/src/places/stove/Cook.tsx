@@ -43,7 +43,7 @@ function Running() {
   const test = [...loads].reverse().find((l) => l.test);
   const judge = test && test.off !== null && test.colour === null && loads.at(-1) === test ? test : null;
   const sent = (kind: string, load: number) => waiting.some((e) => e.kind === kind && "load" in e && e.load === load);
-  const late = view.mixing.steps.find((m) => m.step.key === "leaven" && m.done === null);
+  const late = view.mixing.last.find((m) => m.done === null);
   return (
     <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
       <div>
@@ -82,10 +82,13 @@ function Running() {
           ))}
         {late && on.length === 0 ? (
           <>
-            <p className="mt-4 text-2xl font-bold">{late.step.text}</p>
+            <p className="mt-4 text-2xl font-bold">{late.text}</p>
             <Acts>
-              <Button kind="next" onClick={() => say({ kind: "step_done", key: "leaven", wets: false, leavens: true })}>
-                The leavening is in
+              <Button
+                kind="next"
+                onClick={() => say({ kind: "step_done", key: late.key, wets: late.wets, leavens: late.leavens })}
+              >
+                {late.title}: done
               </Button>
             </Acts>
           </>

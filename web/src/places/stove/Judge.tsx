@@ -46,16 +46,24 @@ export function Judge() {
         {advice ? (
           <>
             <p className="text-3xl leading-snug font-bold">{advice.words}</p>
-            <table className="mt-3 text-lg">
-              <tbody>
-                <Row words="seen" value={advice.seen_cm} />
-                <Row words="was to be expected" value={advice.expected_cm} />
-                <Row words={`most likely, ± ${places(advice.doubt_cm, 1)} cm`} value={advice.likely_cm} berry />
-                <Row words="right for this minute" value={advice.target_cm} />
-                {advice.add_g > 0 && <Row words="with the addition" value={advice.then_cm} berry />}
-                <Row words="after the rest" value={advice.after_rest_cm} berry />
-              </tbody>
-            </table>
+            <p className="mt-3 text-2xl">
+              now <b className="figure text-4xl text-primary">{places(advice.likely_cm, 1)} cm</b>, aim{" "}
+              <b className="figure text-4xl">{places(advice.target_cm, 1)} cm</b>
+            </p>
+            <details className="mt-2">
+              <summary className="flex min-h-11 cursor-pointer items-center text-lg underline underline-offset-4">
+                How this was reckoned
+              </summary>
+              <table className="text-lg">
+                <tbody>
+                  <Row words="seen" value={advice.seen_cm} />
+                  <Row words="was to be expected" value={advice.expected_cm} />
+                  <Row words={`most likely, ± ${places(advice.doubt_cm, 1)} cm`} value={advice.likely_cm} berry />
+                  {advice.add_g > 0 && <Row words="with the addition" value={advice.then_cm} berry />}
+                  <Row words="after the rest" value={advice.after_rest_cm} berry />
+                </tbody>
+              </table>
+            </details>
             {advice.add_g > 0 && <Addition />}
             <Acts>
               {advice.add_g > 0 ? (
@@ -105,7 +113,8 @@ function Addition() {
   const beat = useBeat();
   const { advice, held_line, flour_line } = view.judging;
   const at = advice?.thicker ? flour_line : held_line;
-  const line = view.weighing.lines.find((l) => l.at === at);
+  const parts = view.weighing.lines.filter((l) => l.at === at);
+  const line = parts.find((l) => l.held > 0) ?? parts.at(-1);
   const gross = view.weighing.with_scale && beat ? beat.pour.gross : null;
   const [from, setFrom] = useState<number | null>(null);
   if (!advice || !line) return null;
@@ -119,6 +128,7 @@ function Addition() {
       grams: amount,
       gross: null,
       by,
+      closes: false,
       done: true,
       held: !advice.thicker && line.held - amount > 1,
     });

@@ -1,28 +1,40 @@
 import { Acts, Button } from "../../kit/Button";
 import { Caution } from "../../kit/Caution";
+import { MomentChoice } from "./MomentChoice";
 import { useInHand } from "./useBatch";
 
 /** The mixing: the order and the manner for this batter, and the moment of the leavening. */
 export function Mix() {
   const { view, waiting, say } = useInHand();
   const done = (key: string) => waiting.some((e) => e.kind === "step_done" && e.key === key);
-  const next = view.mixing.steps.find((m) => m.done === null && !done(m.step.key) && m.step.key !== "leaven");
+  const next = view.mixing.steps.find((m) => m.done === null && !done(m.key));
+  const missing = view.mixing.missing;
   const eggs = view.table.contains.includes("egg");
   return (
     <section aria-label="Mix" className="mt-4 grid gap-6 lg:grid-cols-[1fr_22rem]">
       <div>
         {next ? (
           <>
-            <h3 className="text-4xl font-bold">{next.step.title}</h3>
-            <p className="mt-2 max-w-3xl text-2xl leading-snug">{next.step.text}</p>
-            {next.step.why && <p className="mt-2 max-w-3xl text-lg opacity-90">{next.step.why}</p>}
+            <h3 className="text-4xl font-bold">{next.title}</h3>
+            <p className="mt-2 max-w-3xl text-2xl leading-snug">{next.text}</p>
+            {next.done_when && <p className="mt-2 max-w-3xl text-xl">Done when {next.done_when}.</p>}
+            {next.why && <p className="mt-2 max-w-3xl text-lg opacity-90">{next.why}</p>}
             {next.leavens && <p className="mt-2 text-lg font-semibold">The clock of the lift starts with this step.</p>}
             <Acts>
               <Button
                 kind="next"
-                onClick={() => say({ kind: "step_done", key: next.step.key, wets: next.wets, leavens: next.leavens })}
+                onClick={() => say({ kind: "step_done", key: next.key, wets: next.wets, leavens: next.leavens })}
               >
                 Done
+              </Button>
+            </Acts>
+          </>
+        ) : missing.length > 0 ? (
+          <>
+            <p className="text-3xl leading-snug font-bold">Not in yet: {missing.join(", ")}.</p>
+            <Acts>
+              <Button kind="next" onClick={() => say({ kind: "went", stage: "weigh" })}>
+                Weigh it out
               </Button>
             </Acts>
           </>
@@ -54,44 +66,17 @@ export function Mix() {
         )}
         <ol className="mt-6 text-lg">
           {view.mixing.steps.map((m) => (
-            <li key={m.step.key} className={m.done !== null || done(m.step.key) ? "opacity-75" : ""}>
+            <li key={m.key} className={m.done !== null || done(m.key) ? "opacity-75" : ""}>
               <span className="inline-block w-6" aria-hidden="true">
-                {m.done !== null || done(m.step.key) ? "✓" : ""}
+                {m.done !== null || done(m.key) ? "✓" : ""}
               </span>
-              {m.step.title}
+              {m.title}
               {m.done !== null && <span className="sr-only">, done</span>}
             </li>
           ))}
         </ol>
       </div>
-      {view.mixing.moments.length > 0 && (
-        <fieldset className="rounded-box bg-base-100 px-4 py-3">
-          <legend className="float-left mb-2 w-full text-lg font-bold">When is the leavening wetted?</legend>
-          {view.mixing.moments.map((m) => (
-            <label
-              key={m.moment}
-              className="clear-both flex min-h-11 cursor-pointer gap-3 border-b border-base-300/60 py-2 last:border-0"
-            >
-              <input
-                type="radio"
-                name="moment"
-                className="radio mt-1"
-                checked={view.mixing.moment === m.moment}
-                disabled={view.resting.leavened_at !== null}
-                onChange={() => say({ kind: "moment_chosen", moment: m.moment })}
-              />
-              <span>
-                <b>{m.label}</b>
-                <span className="block">
-                  lift left: <span className="figure text-xl">{Math.round(100 * m.first)} %</span> at the first piece,{" "}
-                  <span className="figure text-xl">{Math.round(100 * m.last)} %</span> at the last
-                </span>
-                <span className="block text-sm opacity-90">{m.why}</span>
-              </span>
-            </label>
-          ))}
-        </fieldset>
-      )}
+      <MomentChoice />
     </section>
   );
 }

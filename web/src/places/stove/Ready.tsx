@@ -2,6 +2,7 @@ import { clock as server } from "../../api/client";
 import { Acts, Button } from "../../kit/Button";
 import { useNow } from "../../kit/moment";
 import { atHour, hour, span } from "../../pure/clock";
+import { MomentChoice } from "./MomentChoice";
 import { useInHand } from "./useBatch";
 
 /** What needs time first, in the order in which it must start, each with its clock. */
@@ -51,6 +52,11 @@ export function Ready() {
                 {late && <span className="ml-2 font-semibold text-warning">should have begun</span>}
                 <span className="block text-lg">{p.text}</span>
                 <span className="block opacity-85">{p.why}</span>
+                {p.weighed && p.started === null && p.done === null && (
+                  <span className="block opacity-85">
+                    Begun here, it counts as weighed; else it comes first in Weigh out.
+                  </span>
+                )}
               </span>
               <span className="figure text-4xl" aria-live="off">
                 {left !== null && p.done === null ? span(left) : ""}
@@ -86,6 +92,11 @@ export function Ready() {
           Weigh from <b className="figure">{hour(clock.weigh)}</b>, mix <b className="figure">{hour(clock.mix)}</b>,
           rest <b className="figure">{hour(clock.rest)}</b>, pour <b className="figure">{hour(clock.pour)}</b>.
         </p>
+      )}
+      {view.mixing.moment_open && view.mixing.moments.length > 0 && (
+        <div className="mt-4 max-w-3xl">
+          <MomentChoice />
+        </div>
       )}
       <Acts>
         <Button kind="next" onClick={() => say({ kind: "went", stage: "weigh" })}>

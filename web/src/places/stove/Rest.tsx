@@ -9,13 +9,14 @@ export function Rest() {
   const { whole } = useNumbers();
   const { view, say } = useInHand();
   const moment = useNow(500);
-  const { window: w, started, ended, wet_at, leavened_at, lift_now } = view.resting;
+  const { window: w, started, ended, wet_at, lift_now } = view.resting;
   const since = wet_at ?? started;
   const minute = since === null ? null : (moment - since) / 60;
   const end = Math.max(w.latest_min * 1.1, w.best_min + 5, minute ?? 0);
   const x = (m: number) => 20 + (960 * Math.min(m, end)) / end;
   const running = started !== null && ended === null;
-  const late = view.mixing.moment !== "dry" && leavened_at === null && view.mixing.moments.length > 0;
+  const last = view.mixing.last.filter((m) => m.done === null);
+  const onward = last[0] ? (["last", last[0].title] as const) : (["cook", "Cook"] as const);
   return (
     <section aria-label="Rest" className="mt-4">
       <p className="max-w-4xl text-2xl leading-snug">{w.words}</p>
@@ -66,11 +67,8 @@ export function Rest() {
           Lift left now: <b className="figure text-2xl">{Math.round(100 * lift_now)} %</b>
         </p>
       )}
-      {late && (
-        <p className="mt-2 text-xl font-semibold">
-          The leavening is not in yet: it goes in{" "}
-          {view.mixing.moment === "hot" ? "when the surface is hot" : "last of all"}.
-        </p>
+      {last.length > 0 && (
+        <p className="mt-2 text-xl font-semibold">After the rest: {last.map((m) => m.title).join(", ")}.</p>
       )}
       <Acts>
         {!running && ended === null ? (
@@ -78,17 +76,17 @@ export function Rest() {
             Start the rest
           </Button>
         ) : running ? (
-          <Button kind="next" onClick={() => say({ kind: "rest_ended" }, { kind: "went", stage: "cook" })}>
-            Cook
+          <Button kind="next" onClick={() => say({ kind: "rest_ended" }, { kind: "went", stage: onward[0] })}>
+            {onward[1]}
           </Button>
         ) : (
-          <Button kind="next" onClick={() => say({ kind: "went", stage: "cook" })}>
-            Cook
+          <Button kind="next" onClick={() => say({ kind: "went", stage: onward[0] })}>
+            {onward[1]}
           </Button>
         )}
         {!running && ended === null && (
-          <Button kind="large" onClick={() => say({ kind: "went", stage: "cook" })}>
-            No rest, cook
+          <Button kind="large" onClick={() => say({ kind: "went", stage: onward[0] })}>
+            {last.length > 0 ? "No rest" : "No rest, cook"}
           </Button>
         )}
         <Button kind="large" onClick={() => say({ kind: "went", stage: "judge" })}>

@@ -5,114 +5,192 @@ import { Acts, Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 import { Offers } from "./Offers";
 import { useInHand } from "./useBatch";
+import { VesselPicture } from "./VesselPicture";
 
 type Line = BatchView["weighing"]["lines"][number];
+type Vessel = BatchView["weighing"]["vessels"][number];
+const same = (a: Line | undefined, b: Line | undefined) => a?.at === b?.at && a?.part === b?.part;
 
-/** Weighing out: one thing at a time against the scale, or by spoons and cups; too much and none left are answered at once. */
+/** Weighing out, a vessel at a time: one thing against the scale, or by spoons and cups; too much and none left are answered at once. */
 export function Weigh() {
   const { grams } = useNumbers();
   const { view, say } = useInHand();
-  const [none, setNone] = useState<number | null>(null);
-  const [picked, setPicked] = useState<number | null>(null);
-  const first = view.weighing.lines.find((l) => l.at === view.weighing.current);
-  const own = view.weighing.lines.find((l) => l.at === picked && !l.settled);
+  const [none, setNone] = useState<Line | null>(null);
+  const [picked, setPicked] = useState<Line | null>(null);
+  const w = view.weighing;
+  const first = w.lines.find((l) => l.at === w.current && l.part === w.part);
+  const own = picked ? w.lines.find((l) => same(l, picked) && !l.settled) : undefined;
   const line = first && first.over > 0 ? first : (own ?? first);
-  const gone = view.weighing.lines.find((l) => l.at === none);
+  const gone = none && w.lines.find((l) => same(l, none));
+  const vessel = w.vessels.find((v) => v.key === line?.vessel);
   return (
-    <section aria-label="Weigh out" className="mt-4 grid gap-6 lg:grid-cols-[1fr_20rem]">
-      <div>
-        {gone ? (
-          <Offers
-            line={gone}
-            why="none_left"
-            onDone={(targets, words) => {
-              say({ kind: "none_left", line: gone.at }, { kind: "retargeted", targets, why: words });
-              setNone(null);
-            }}
-            onBack={() => setNone(null)}
-          />
-        ) : line && line.over > 0 ? (
-          <Offers
-            line={line}
-            why="over"
-            onDone={(targets, words) => {
-              const answered = {
-                kind: "step_done",
-                key: `over_${line.at}_${line.slot}`,
-                wets: false,
-                leavens: false,
-              } as const;
-              if (targets.length > 0) say(answered, { kind: "retargeted", targets, why: words });
-              else say(answered);
-            }}
-          />
-        ) : line ? (
-          <One key={`${line.at} ${line.slot}`} line={line} onNone={() => setNone(line.at)} />
-        ) : (
-          <>
-            <p className="text-3xl font-bold">Everything is in: {grams(view.weighing.bowl_g)} g.</p>
-            {view.judging.held_g >= 1 && (
-              <p className="mt-2 text-xl">
-                {grams(view.judging.held_g)} g of the {view.judging.held_name} stay in the jug until the bowl is judged.
-              </p>
-            )}
-            {view.weighing.why && <p className="mt-2 text-xl">{view.weighing.why}</p>}
-            <Acts>
-              <Button kind="next" onClick={() => say({ kind: "went", stage: "mix" })}>
-                Mix
-              </Button>
-            </Acts>
-          </>
-        )}
+    <section aria-label="Weigh out" className="mt-4 grid gap-5">
+      <div className={`grid gap-x-8 gap-y-3 ${vessel ? "lg:grid-cols-[22rem_1fr]" : ""}`}>
+        {vessel && line && <Into vessel={vessel} line={line} />}
+        <div className="min-w-0">
+          {gone ? (
+            <Offers
+              line={gone}
+              why="none_left"
+              onDone={(targets, words) => {
+                say({ kind: "none_left", line: gone.at }, { kind: "retargeted", targets, why: words });
+                setNone(null);
+              }}
+              onBack={() => setNone(null)}
+            />
+          ) : line && line.over > 0 ? (
+            <Offers
+              line={line}
+              why="over"
+              onDone={(targets, words) => {
+                const answered = {
+                  kind: "step_done",
+                  key: `over_${line.at}_${line.slot}`,
+                  wets: false,
+                  leavens: false,
+                } as const;
+                if (targets.length > 0) say(answered, { kind: "retargeted", targets, why: words });
+                else say(answered);
+              }}
+            />
+          ) : line && w.before ? (
+            <Before />
+          ) : line && vessel ? (
+            <One
+              key={`${line.at} ${line.part} ${line.slot}`}
+              line={line}
+              vessel={vessel}
+              onNone={() => setNone(line)}
+            />
+          ) : (
+            <>
+              <p className="text-3xl font-bold">Everything is in: {grams(w.bowl_g)} g.</p>
+              {view.judging.held_g >= 1 && (
+                <p className="mt-2 text-xl">
+                  {grams(view.judging.held_g)} g of the {view.judging.held_name} stay in a cup until the bowl is judged.
+                </p>
+              )}
+              {w.why && <p className="mt-2 text-xl">{w.why}</p>}
+              <Acts>
+                <Button kind="next" onClick={() => say({ kind: "went", stage: "mix" })}>
+                  Mix
+                </Button>
+              </Acts>
+            </>
+          )}
+        </div>
       </div>
-      <List at={line?.at ?? null} onPick={setPicked} />
+      <Shelf line={line} onPick={setPicked} />
     </section>
   );
 }
 
-/** All that goes in, and what of it is in; any line can be taken before its turn. */
-function List({ at, onPick }: { at: number | null; onPick: (at: number) => void }) {
+/** The vessel that is filled now: how full it is, and where the line in turn is to end. */
+function Into({ vessel, line }: { vessel: Vessel; line: Line }) {
+  const { view } = useInHand();
+  const beat = useBeat();
+  const lines = view.weighing.lines.filter((l) => l.vessel === vessel.key);
+  const whole = lines.reduce((sum, l) => sum + Math.max(l.target - l.held, l.poured), 0) || 1;
+  const live = beat?.line === line.at && beat.slot === line.slot ? Math.max(0, beat.pour.poured ?? 0) : 0;
+  const share = (value: number) => (0.9 * value) / whole;
+  return (
+    <div className="flex items-center gap-4 lg:block">
+      <p className="text-xl">
+        Into the <b className="text-3xl">{vessel.name}</b>
+      </p>
+      <VesselPicture
+        vessel={vessel.key}
+        share={share(vessel.grams + live)}
+        aim={share(vessel.grams + line.missing)}
+        className="w-28 lg:mt-2 lg:w-full"
+      />
+    </div>
+  );
+}
+
+/** What must be mixed before the next thing is scattered over it. */
+function Before() {
+  const { view, say } = useInHand();
+  const step = view.weighing.before!;
+  return (
+    <>
+      <h3 className="text-4xl font-bold">{step.title}</h3>
+      <p className="mt-2 max-w-3xl text-2xl leading-snug">{step.text}</p>
+      <p className="mt-2 text-lg opacity-90">{step.why}</p>
+      <Acts>
+        <Button
+          kind="next"
+          onClick={() => say({ kind: "step_done", key: step.key, wets: step.wets, leavens: step.leavens })}
+        >
+          Done
+        </Button>
+      </Acts>
+    </>
+  );
+}
+
+/** The shelf: every vessel in its order, what goes into it and what of that is in. */
+function Shelf({ line, onPick }: { line: Line | undefined; onPick: (line: Line) => void }) {
   const { grams } = useNumbers();
   const { view, say } = useInHand();
-  const beat = useBeat();
+  const gross = useBeat()?.pour.gross ?? null;
+  const w = view.weighing;
   const pick = (l: Line) => {
-    onPick(l.at);
-    // The scale counts for the line that is taken, from where it stands.
-    const gross = beat?.pour.gross ?? null;
-    if (l.by === "scale" && view.weighing.zero !== null && gross !== null) say({ kind: "tared", line: l.at, gross });
+    onPick(l);
+    // What comes now is counted from where the scale stands, where the vessel on it stays the same.
+    if (l.by === "scale" && w.zero !== null && gross !== null && l.vessel === line?.vessel)
+      say({ kind: "tared", line: l.at, part: l.part, gross });
   };
   return (
-    <aside aria-label="What goes in">
-      <ol className="rounded-box bg-base-100 px-3 py-1">
-        {view.weighing.lines.map((l) => (
-          <li key={l.at} className="border-b border-base-300/60 last:border-0">
-            <button
-              type="button"
-              disabled={l.settled}
-              aria-current={l.at === at ? "true" : undefined}
-              className={`flex min-h-11 w-full items-center gap-2 text-left ${l.at === at ? "font-bold text-primary" : l.settled ? "" : "hover:bg-base-200"}`}
-              onClick={() => pick(l)}
-            >
-              <span className="w-5 shrink-0" aria-hidden="true">
-                {l.none_left ? "×" : l.settled ? "✓" : ""}
-              </span>
-              <span className="min-w-0 flex-1">
-                {l.name}
-                <span className="sr-only">{l.none_left ? ", none left" : l.settled ? ", is in" : ""}</span>
-              </span>
-              <span className={l.settled || l.by === "scale" ? "figure" : "kitchen"}>
-                {!l.settled && l.by !== "scale" && l.words ? l.words : `${grams(l.settled ? l.poured : l.target)} g`}
-              </span>
-            </button>
-          </li>
-        ))}
+    <aside aria-label="What goes in" className="border-t-4 border-base-content/70 pt-3">
+      <ol className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+        {w.vessels.map((v) => {
+          const lines = v.held ? [] : w.lines.filter((l) => l.vessel === v.key);
+          const now = v.key === line?.vessel && !v.held;
+          return (
+            <li key={v.key} className={`rounded-box px-3 py-2 ${now ? "bg-primary/10" : ""}`}>
+              <p className="flex items-center gap-3">
+                <VesselPicture
+                  vessel={v.key}
+                  share={v.held ? 0.5 : v.settled ? 0.8 : v.grams > 0 ? 0.4 : 0}
+                  className="w-12 shrink-0"
+                />
+                <b className={`text-lg ${now ? "text-primary" : ""}`}>{v.name}</b>
+                {!v.held && v.settled && <span>all in, {grams(v.grams)} g</span>}
+              </p>
+              {v.held && <p>{v.names.join(", ")}</p>}
+              <ul>
+                {lines.map((l) => (
+                  <li key={`${l.at} ${l.part}`}>
+                    <button
+                      type="button"
+                      disabled={l.settled}
+                      aria-current={same(l, line) ? "true" : undefined}
+                      className={`flex min-h-11 w-full items-center gap-2 text-left ${same(l, line) ? "font-bold text-primary" : l.settled ? "" : "hover:bg-base-200"}`}
+                      onClick={() => pick(l)}
+                    >
+                      <span className="w-5 shrink-0" aria-hidden="true">
+                        {l.none_left ? "×" : l.settled ? "✓" : ""}
+                      </span>
+                      <span className="min-w-0 flex-1">
+                        {l.name}
+                        <span className="sr-only">{l.none_left ? ", none left" : l.settled ? ", is in" : ""}</span>
+                      </span>
+                      <span className={l.settled || l.by === "scale" ? "figure" : "kitchen"}>
+                        {!l.settled && l.by !== "scale" && l.words
+                          ? l.words
+                          : `${grams(l.settled ? l.poured : l.target - l.held)} g`}
+                      </span>
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </li>
+          );
+        })}
       </ol>
       <div className="mt-2">
-        <Button
-          kind="large"
-          pressed={!view.weighing.with_scale}
-          onClick={() => say({ kind: "scale_used", on: !view.weighing.with_scale })}
-        >
+        <Button kind="large" pressed={!w.with_scale} onClick={() => say({ kind: "scale_used", on: !w.with_scale })}>
           Without a scale
         </Button>
       </div>
@@ -120,20 +198,34 @@ function List({ at, onPick }: { at: number | null; onPick: (at: number) => void 
   );
 }
 
-function One({ line, onNone }: { line: Line; onNone: () => void }) {
+/** A line in its part: what of it goes in, and how that is told. */
+const taken = (line: Line) =>
+  ({
+    kind: "poured",
+    line: line.at,
+    part: line.part,
+    closes: true,
+    slot: line.slot,
+    done: line.last,
+    held: line.last && line.holds,
+  }) as const;
+
+function One({ line, vessel, onNone }: { line: Line; vessel: Vessel; onNone: () => void }) {
   const { grams } = useNumbers();
   const { view, waiting, say } = useInHand();
   const beat = useBeat();
   const own = beat?.line === line.at && beat.slot === line.slot ? beat : null;
   const busy = waiting.some((e) => e.kind === "poured" && e.line === line.at && e.slot === line.slot);
   const pour = own?.pour ?? null;
-  const take = (more: { grams: number; gross?: number | null; by?: Line["by"]; done?: boolean }) => {
+  const take = (more: { grams: number; gross?: number | null; by?: Line["by"] }) => {
     if (busy) return;
-    say({ kind: "poured", line: line.at, slot: line.slot, by: line.by, done: true, held: line.held > 0, ...more });
+    say({ ...taken(line), by: line.by, ...more });
   };
   const scale = line.by === "scale";
   if (scale && view.weighing.zero === null)
-    return <Bowl line={line} gross={beat?.pour.gross ?? null} stands={beat?.pour.stands === true} />;
+    return (
+      <TakeVessel line={line} vessel={vessel} gross={beat?.pour.gross ?? null} stands={beat?.pour.stands === true} />
+    );
   return (
     <>
       <h3 className="text-4xl font-bold sm:text-5xl">{line.name}</h3>
@@ -176,6 +268,7 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
             It is in
           </Button>
         )}
+        <Whole vessel={vessel} />
         <Button kind="large" onClick={onNone}>
           I have none
         </Button>
@@ -183,7 +276,7 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
           <Button
             kind="large"
             disabled={pour?.gross === null || pour?.gross === undefined}
-            onClick={() => say({ kind: "tared", line: line.at, gross: pour?.gross ?? 0 })}
+            onClick={() => say({ kind: "tared", line: line.at, part: line.part, gross: pour?.gross ?? 0 })}
           >
             Tare
           </Button>
@@ -198,30 +291,62 @@ function One({ line, onNone }: { line: Line; onNone: () => void }) {
   );
 }
 
-/** Before the first pour: the bowl goes on, and what comes then is counted from there. */
-function Bowl({ line, gross, stands }: { line: Line; gross: number | null; stands: boolean }) {
+/** The next vessel: what it takes, and nothing is counted before it stands on the scale. */
+function TakeVessel({
+  line,
+  vessel,
+  gross,
+  stands,
+}: {
+  line: Line;
+  vessel: Vessel;
+  gross: number | null;
+  stands: boolean;
+}) {
   const { grams } = useNumbers();
-  const { say } = useInHand();
+  const { view, say } = useInHand();
+  const before = view.weighing.vessels.find((v) => v.settled && !v.held && v.grams > 0);
   return (
     <>
-      <h3 className="text-4xl font-bold">Put the bowl on the scale</h3>
+      <h3 className="text-4xl font-bold">Take the {vessel.name}</h3>
       <p className="mt-2 text-xl">
-        It shows <b className="figure text-3xl">{gross === null ? "nothing" : `${grams(Math.max(0, gross))} g`}</b>.
-        What is poured is counted from there; no tare is needed.
+        {before && "Set the one before aside. "}It takes {vessel.names.join(", ")}.
+      </p>
+      <p className="mt-2 text-xl">
+        The scale shows{" "}
+        <b className="figure text-3xl">{gross === null ? "nothing" : `${grams(Math.max(0, gross))} g`}</b>. What is
+        poured is counted from there; no tare is needed.
       </p>
       <Acts>
         <Button
           kind="next"
           disabled={gross === null || !stands}
-          onClick={() => say({ kind: "tared", line: line.at, gross: gross ?? 0 })}
+          onClick={() => say({ kind: "tared", line: line.at, part: line.part, gross: gross ?? 0 })}
         >
-          The bowl is on
+          The {vessel.name} is on
         </Button>
+        <Whole vessel={vessel} />
         <Button kind="large" onClick={() => say({ kind: "scale_used", on: false })}>
           Without a scale
         </Button>
       </Acts>
     </>
+  );
+}
+
+/** A whole vessel at once, by spoons and cups: taken at its word. */
+function Whole({ vessel }: { vessel: Vessel }) {
+  const { view, waiting, say } = useInHand();
+  const open = view.weighing.lines.filter((l) => l.vessel === vessel.key && !l.settled);
+  if (view.weighing.with_scale || open.length < 2) return null;
+  return (
+    <Button
+      kind="large"
+      disabled={waiting.some((e) => e.kind === "poured")}
+      onClick={() => say(...open.map((l) => ({ ...taken(l), by: "measure", grams: l.measured_g }) as const))}
+    >
+      All of the {vessel.name} is in
+    </Button>
   );
 }
 
@@ -287,8 +412,8 @@ function Trouble({
       <p className="text-xl font-semibold">{words}</p>
       {(trouble === "lifted" || trouble === "elsewhere") && gross !== null && (
         <div className="mt-2">
-          <Button kind="large" onClick={() => say({ kind: "tared", line: line.at, gross })}>
-            The bowl is on: count from here
+          <Button kind="large" onClick={() => say({ kind: "tared", line: line.at, part: line.part, gross })}>
+            {trouble === "elsewhere" ? "Use the scale here" : "It is back: count from here"}
           </Button>
         </div>
       )}

@@ -10,8 +10,8 @@ from ...diets.packs import PackReading
 from ...food.kitchen_measures import measure
 from ...food.learning import Normal
 from ...measures.profile import Profile
-from ...process.parts import Ways
-from ...recipe.method import Method, method
+from ...process.parts import Process, Ways
+from ...process.process import process
 from ..batch import Batch
 from ..facts import StoveFacts
 from ..fold import State, fold, will_be
@@ -50,14 +50,19 @@ class InHand:
         return analyse(batter, self.facts, self.profile, rules, self.readings)
 
     @cached_property
-    def made(self) -> Method:
-        """The method of the batter that it will be."""
-        return method(self.to_be, self.facts, Ways(order=self.batch.order))
+    def process(self) -> Process:
+        """The plan of making the batter that it will be."""
+        return self._process(self.to_be)
 
     @cached_property
-    def plan_method(self) -> Method:
-        """The method of the plan."""
-        return method(self.planned, self.facts, Ways(order=self.batch.order))
+    def plan_process(self) -> Process:
+        """The plan of making it as it was planned: what goes where does not move under the pour."""
+        return self._process(self.planned)
+
+    def _process(self, a: Analysis) -> Process:
+        ways = Ways(order=self.batch.order, leavening=self.state.moment)
+        surface = self.state.chosen.surface if self.state.chosen else None
+        return process(a, self.facts, ways, "scale" if self.with_scale else "cups", surface)
 
     def _measured(self, ingredient: str, grams: float) -> str:
         """An amount in the kitchen's own measures; "" where it has none."""

@@ -17,12 +17,18 @@ class Clocks(JudgingBowl):
         found = [
             Timer(key=f"prep:{p.key}", label=p.title, started=p.started, due=p.due)
             for p in self.preparations
-            if p.started and p.due and p.done is None
+            if p.started and p.due and p.done is None and (p.key == "heat" or self.state.wet_at is None)  # in the bowl, it waits no longer
         ]
         s = self.state
         if s.rest_started is not None and s.rest_ended is None:
             since = s.wet_at if s.wet_at is not None else s.rest_started
             found.append(Timer(key="rest", label="Rest", started=s.rest_started, due=max(s.rest_started, since + 60 * self.rest.best_min)))
+        lift = self.plan_process.moments.leavening
+        if s.leavened_at is not None and lift is not None and lift.at != "dry" and lift.lasts_min is not None and self.open_bowl:
+            found.append(Timer(key="lift", label="Lift lasts", started=s.leavened_at, due=s.leavened_at + 60 * lift.lasts_min))
+        foam, folded = self.plan_process.moments.foam, s.steps.get("fold")
+        if foam is not None and folded is not None and self.open_bowl:
+            found.append(Timer(key="foam", label="Foam halves", started=folded, due=folded + 60 * foam.half_min))
         if s.heat_on is not None and s.chosen is not None and not s.loads:
             found.append(
                 Timer(
@@ -62,3 +68,8 @@ class Clocks(JudgingBowl):
                     )
                 )
         return tuple(sorted(found, key=lambda t: t.due))
+
+    @property
+    def open_bowl(self) -> bool:
+        """Whether there is batter left to be poured."""
+        return self.run is None or self.run.loads_left > 0

@@ -5,8 +5,9 @@ from functools import cached_property
 from ...balances.water import water
 from ...batter.bowl import fill
 from ...batter.flow import VOLUME_POWER
+from ...batter.main_liquid import main_liquid
 from ..fold import in_bowl
-from ..judging import Seen, advise, offset_prior, ways
+from ..judging import Seen, advise, in_pot, offset_prior, ways
 from ..parts import Judging, Scoop
 from .mix import Mixing
 
@@ -20,22 +21,22 @@ class JudgingBowl(Mixing):
     @cached_property
     def judging(self) -> Judging:
         """How the bowl is judged, and what has been found."""
-        inside = in_bowl(self.plan, self.state, self.facts.ingredients)
+        known = self.facts.ingredients
+        inside, plan = in_pot(in_bowl(self.plan, self.state, known), known), in_pot(self.planned.batter, known)
         bowl = fill(inside, self.facts)
         seen = self._seen()
         minutes = seen[-1].minutes if seen else self._minutes(self.now)
-        can, why = ways(self.planned.bowl, self.planned.water.spread_cm)
+        can, why = ways(self.plan.form, self.plan_process.moments.judged)
         target = self._target_at(minutes)
         offset = offset_prior(self.facts, self.learned.get("piece_offset", {}))
-        advice = advise(inside, self.planned.batter, self.facts, seen, self.planned.bowl.rest_min, offset) if bowl.portions else None
+        advice = advise(inside, plan, self.facts, seen, self.plan_process.rest_min, offset) if bowl.portions else None
         portion = self.planned.yields.portion_ml
         volumes = sorted({*self.facts.stove.judge.scoops_ml, portion})
         times = [(ml, (ml / self.facts.stove.judge.spread_ml) ** VOLUME_POWER) for ml in volumes]
         scoops = () if target is None else tuple(Scoop(ml=ml, plate_cm=target * x, piece_cm=target * x + offset.mean) for ml, x in times)
         main = next((x for x in self.lines if x.held > 0), None)
-        liquid = main or max(
-            (x for x in self.lines if self.held and x.ingredient == self.held.ingredient), key=lambda x: x.target, default=None
-        )
+        pourable = main_liquid((n, known[x.ingredient], x.target) for n, x in enumerate(self.lines))
+        liquid = main or (self.lines[pourable] if pourable is not None else None)
         flours = [
             x for x in self.lines if self.facts.ingredients[x.ingredient].is_flour and self.facts.ingredients[x.ingredient].is_drinker
         ]
@@ -63,5 +64,5 @@ class JudgingBowl(Mixing):
 
     def _target_at(self, minutes: float) -> float | None:
         """The spread that the plan itself would have after so many minutes [cm]: what the bowl should measure now."""
-        planned = self.planned.batter.model_copy(update={"rest_min": min(minutes, 5000.0)})
+        planned = in_pot(self.planned.batter, self.facts.ingredients).model_copy(update={"rest_min": min(minutes, 5000.0)})
         return water(fill(planned, self.facts)).spread_cm

@@ -1,48 +1,80 @@
-"""The steps of mixing, and when the leavening goes in."""
+"""The steps of mixing, what comes last of all, and when the leavening goes in."""
 
 from functools import cached_property
 
-from ...recipe.method import Step
-from ..events import Moment
+from ...process.parts import STIRS, Moment, Operation
 from ..parts import MixStep, MomentChoice
 from ..resting import lift_left
 from .prepare import Preparing
 
-MIXING = ("dry", "wet", "together", "blend", "foam", "leaven")
+MIXES = STIRS | {"whip", "fold"}
 
 
 class Mixing(Preparing):
-    """The steps of mixing, and when the leavening goes in."""
+    """The steps of mixing, what comes last of all, and when the leavening goes in."""
 
     @cached_property
     def mixing(self) -> tuple[MixStep, ...]:
-        """The steps of the mixing, with the moment of the leavening as it was chosen."""
-        steps = [s for s in self.made.steps if s.key in MIXING and s.key != "leaven"]
-        keys = [s.key for s in steps]
+        """The steps up to the bowl that is judged."""
+        return tuple(x for x in self._steps if not self._late(x.key))
+
+    @cached_property
+    def last_steps(self) -> tuple[MixStep, ...]:
+        """What comes after the rest: the leavening that was kept apart, and the foam that is folded in."""
+        return tuple(x for x in self._steps if self._late(x.key))
+
+    @cached_property
+    def _steps(self) -> tuple[MixStep, ...]:
+        ops = [o for o in self.process.operations if o.kind in MIXES]
+        keys = [o.id for o in ops]
         wetter = next((k for k in ("blend", "together") if k in keys), next((k for k in reversed(keys) if k in ("dry", "wet")), None))
-        late = self.state.moment != "dry" and self.leavened
-        found = [
-            MixStep(step=s, done=self.state.steps.get(s.key), wets=s.key == wetter, leavens=s.key == wetter and not late and self.leavened)
-            for s in steps
-        ]
-        if late:
-            when = "when the surface is hot" if self.state.moment == "hot" else "as the very last thing, just before the first is poured"
-            names = ", ".join(p.ingredient.short for p in self.bowl.portions if p.ingredient.group == "leavener")
-            step = Step(
-                key="leaven",
-                title="Leaven",
-                text=f"Stir in the {names}, loosened with a spoon of water, {when}.",
-                why="Wetted late, it gives its gas in the pan.",
-                minutes=None,
-                lines=(),
-            )
-            found.append(MixStep(step=step, done=self.state.steps.get("leaven"), wets=False, leavens=True))
-        return tuple(found)
+        return tuple(self._step(o, wetter) for o in ops)
+
+    def _step(self, o: Operation, wetter: str | None) -> MixStep:
+        wets = o.id == wetter
+        early = self.moment == "dry" and self.leavened
+        return MixStep(
+            key=o.id, title=o.title, text=o.text, why=o.why, done_when=o.done_when, vessel=o.vessel, done=self.state.steps.get(o.id), wets=wets,
+            leavens=o.id == "leaven" or (wets and early),
+        )  # fmt: skip
+
+    def _late(self, key: str) -> bool:
+        """Whether a step comes after the bowl was judged."""
+        places = [o.id for o in self.process.operations]
+        return "judge" in places and places.index(key) > places.index("judge")
+
+    @property
+    def before_pour(self) -> MixStep | None:
+        """What must be mixed before the line in turn can go in: the wet, before the dry is scattered over it in one bowl."""
+        now = self.current
+        if now is None:
+            return None
+        op = self.plan_process.op(now.part)
+        waits = set(op.after) if op is not None else set()
+        return next((x for x in self.mixing if x.key in waits and x.done is None), None)
+
+    @cached_property
+    def missing(self) -> tuple[str, ...]:
+        """What is not in yet of what is mixed before the bowl is judged."""
+        late = {x for o in self.process.operations if self._late(o.id) for x in o.takes} | {"weigh_late"}
+        return tuple(dict.fromkeys(x.name for x in self.lines if not x.settled and x.part not in late))
 
     @property
     def leavened(self) -> bool:
         """Whether there is a leavening that can be wetted by itself."""
         return any(p.ingredient.group == "leavener" for p in self.bowl.portions)
+
+    @property
+    def moment(self) -> Moment:
+        """When the leavening is wetted: as the cook chose, else as this batter wants it."""
+        leavening = self.plan_process.moments.leavening
+        return leavening.at if leavening is not None else "dry"
+
+    @property
+    def moment_open(self) -> bool:
+        """Whether the moment can still be chosen: no leavening has gone into the bowl."""
+        at = {p.line for p in self.bowl.portions if p.ingredient.group == "leavener"}
+        return self.state.leavened_at is None and not any(x.poured > 0 for x in self.state.lines if x.at in at)
 
     @cached_property
     def moments(self) -> tuple[MomentChoice, ...]:
