@@ -6,7 +6,7 @@ from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.verdicts import Verdict, worst
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.heat.fats import Fat, fats_offered
-from mutabilis.core.heat.largest_piece import LargestPiece
+from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece, workable
 from mutabilis.core.heat.pieces import Piece
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import GreaseKey
@@ -41,10 +41,13 @@ class Guest:
 
 @dataclass(frozen=True, slots=True)
 class Option:
-    """A surface that this batter can be cooked on, and how the usual piece lies on it."""
+    """A surface that this batter can be cooked on, how the usual piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
+    before it burns (None where none does: then a smaller piece is named)."""
 
     surface: Surface
     piece: Piece
+    celsius: float | None
+    smaller: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -302,7 +305,7 @@ def _cooking(g: Guide, here: Context) -> CookingView:
     )
     chosen_piece = None if s.chosen is None else g.piece(s.chosen.surface, s.chosen.portion_ml, s.chosen.grease)
     return CookingView(
-        options=tuple(Option(x, g.piece(x)) for x in g.surfaces),
+        options=tuple(_option(x, g) for x in g.surfaces),
         greases=tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
         fats=_fats(g, here), chosen=s.chosen, celsius=s.celsius, heat_on=s.heat_on, piece=chosen_piece, largest=g.largest, times=times, run=g.run, tried=g.tried, loads=s.loads, pan_steps=g.pan_steps, smoke=g.smoke_words,
         signs=(*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
@@ -310,10 +313,19 @@ def _cooking(g: Guide, here: Context) -> CookingView:
     )  # fmt: skip
 
 
+def _option(surface: Surface, g: Guide) -> Option:
+    piece = g.piece(surface)
+    works = workable(piece.thickness_mm, g.plan.form, surface, g.facts)
+    largest = None if works else largest_piece(g.to_be, g.facts, surface)
+    return Option(surface, piece, works.celsius if works else None, largest.words if largest else "")
+
+
 def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:
     rules = [g.facts.diets[k] for k in g.batch.diets if k in g.facts.diets]
     celsius = g.state.celsius or max((s.usual_c for s in g.surfaces), default=0.0)
-    return fats_offered(g.facts, rules, g.profile, here.readings, here.in_stock(), celsius)
+    found = fats_offered(g.facts, rules, g.profile, here.readings, here.in_stock(), celsius)
+    plate = {line.ingredient for line in g.plan.lines if line.where == "plate"}
+    return tuple(sorted(found, key=lambda f: f.id not in plate))  # what the plate says comes first
 
 
 def _finishing(g: Guide) -> Finishing:

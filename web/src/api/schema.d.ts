@@ -3878,11 +3878,16 @@ export interface components {
         };
         /**
          * Option
-         * @description A surface that this batter can be cooked on, and how the usual piece lies on it.
+         * @description A surface that this batter can be cooked on, how the usual piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
+         *     before it burns (None where none does: then a smaller piece is named).
          */
         Option: {
             surface: components["schemas"]["Surface"];
             piece: components["schemas"]["Piece"];
+            /** Celsius */
+            celsius: number | null;
+            /** Smaller */
+            smaller: string;
         };
         /**
          * PackReading

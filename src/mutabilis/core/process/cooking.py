@@ -1,6 +1,7 @@
 """From the bowl to the plate: heating, the pouring of a piece, what is laid on it, turning and serving."""
 
 from ..analysis.analysis import Analysis
+from ..balances.lift import STEAM
 from ..heat.cooking import Cooking
 from ..heat.largest_piece import time_words, workable
 from ..heat.pieces import piece_on, surfaces_for
@@ -20,6 +21,7 @@ class OnTheHeat:
         self.form = a.batter.form
         self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces)), None)
         self.cooked = self._cooked()
+        self.steams = a.lift.verdict == STEAM
         self.plate = [x for x in items if not x.inside]
         self.crust = [x for x in self.plate if self.form == "waffle" and x.i.id in facts.process.crust.sugars]
         self.grease = [x for x in self.plate if x.i.group in ("fat_oil", "fat_solid")]
@@ -28,6 +30,7 @@ class OnTheHeat:
         """Heating the surface: begun so that it is hot when the rest ends."""
         words = self.facts.process.forms[self.form]
         what = f"the {self.surface.name[:1].lower()}{self.surface.name[1:]}" if self.surface else words.surface
+        hot = self.facts.process.steam.hot if self.steams else words.hot
         to = f" to about {self.cooked.celsius:.0f} °C" if self.cooked else ""
         wait = self.surface.heat_up_min if self.surface else self.facts.process.minutes.heat[self.form]
         return self._op(
@@ -35,7 +38,7 @@ class OnTheHeat:
             "heat",
             "surface",
             "Heat",
-            f"Heat {what}{to}, until {words.hot}.",
+            f"Heat {what}{to}, until {hot}.",
             "Start it so that it is hot when the batter is ready.",
             wait=wait,
             done=words.hot,
@@ -121,7 +124,17 @@ class OnTheHeat:
         else:
             found += [
                 *on,
-                self._op("bake", "bake", "surface", "Bake", words.cook, "", after=("pour",), wait=(done or 900.0) / 60, done=words.done),
+                self._op(
+                    "bake",
+                    "bake",
+                    "surface",
+                    "Bake",
+                    self.facts.process.steam.cook if self.steams else words.cook,
+                    "",
+                    after=("pour",),
+                    wait=(done or 900.0) / 60,
+                    done=words.done,
+                ),
             ]
         whole = f" after about {time_words(done)} in all" if done else ""
         off = "Take it off" if self.form != "tray" else "Take it out"
@@ -157,10 +170,16 @@ class OnTheHeat:
 
     def _portion(self) -> str:
         y = self.a.yields
+        words = self.facts.process.forms[self.form].pour
         if self.form == "tray":
-            return "Pour it about 1 cm deep into the lined tray."
-        size = f", about {y.diameter_cm:.0f} cm across" if y.diameter_cm else ""
-        return f"{y.portion_ml:.0f} mL a piece{size}: about {y.whole} pieces."
+            return self.facts.process.steam.pour if self.steams else words
+        s = self.surface
+        if s is None or self.form not in s.forms:
+            return f"{y.portion_ml:.0f} mL a piece: about {y.whole} pieces. {words}".strip()
+        piece = piece_on(self.a, s, s.iron_ml if s.kind == "iron" and s.iron_ml else y.portion_ml, "film", self.facts)
+        size = f", about {piece.diameter_cm:.0f} cm across" if piece.diameter_cm else ""
+        count = int(y.pieces * y.portion_ml / piece.portion_ml + 1e-6)
+        return f"{piece.portion_ml:.0f} mL a piece{size}: about {count} piece{'s' if count != 1 else ''}. {words}".strip()
 
     def _op(
         self, id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str, *, portions: tuple[Portion, ...] = (), takes: tuple[str, ...] = (), after: tuple[str, ...] = (), wait: float = 0.0,

@@ -60,7 +60,16 @@ class FormWords(_Table):
 
     surface: str
     hot: str
+    pour: str
     done: str
+    cook: str
+
+
+class Steam(_Table):
+    """What is otherwise where steam alone lifts a batter."""
+
+    hot: str
+    pour: str
     cook: str
 
 
@@ -88,6 +97,7 @@ class ProcessTables(_Table):
     forms: dict[FormKey, FormWords]
     late: dict[FormKey, Late]
     crust: Crust
+    steam: Steam
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)

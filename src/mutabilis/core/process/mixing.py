@@ -7,7 +7,7 @@ from .parts import HeldBack, Kind, Moment, Operation, Portion, VesselKey, Ways
 from .prepared import Prepared
 from .shelf import Shelf
 from .sorting import Item
-from .words import cap, listed, names, portion_names
+from .words import cap, listed, named, names, portion_names
 
 TOGETHER = {"crepe": "Half of the wet into the dry, whisk smooth; then the rest, and strain if lumps stay."}
 
@@ -288,20 +288,27 @@ class Mixing:
             "soak": "the soaked gel", "sour": "the soured milk", "melt": "the melted fat", "grind": "what was ground", "mash": "the mash", "proof": "the yeast",
             "scald": "the scalded paste",
         }  # fmt: skip
-        off = portion_names(portions, self.facts.ingredients) if portions else ""
-        said = [x for x in (off, *(words[m] for m in made)) if x]
-        return " and ".join([", ".join(said[:-1]), said[-1]]) if len(said) > 2 else " and ".join(said) or "it"
+        return listed([*named(portions, self.facts.ingredients), *(words[m] for m in made)]) or "it"
 
     def _held_words(self) -> str:
-        return f" Hold back {self.held.grams:.0f} g of the {self.held.name}." if self.held else ""
+        return f" Hold back {self.held.grams:.0f} g of the {self.held.name}." if self.held and not self.held_boils else ""
 
     def _held_why(self) -> str:
-        return f"{cap(self.differ())} differ: what is held back is added when the bowl asks for it." if self.held else ""
+        return (
+            f"{cap(self.differ())} differ: what is held back is added when the bowl asks for it."
+            if self.held and not self.held_boils
+            else ""
+        )
 
     def differ(self) -> str:
         """What differs from day to day in this bowl."""
         there = (("flours", any(x.i.is_flour for x in self.items)), ("eggs", any(x.i.group == "egg" for x in self.items)))
         return listed([*(w for w, is_there in there if is_there), "cups"])
+
+    @property
+    def held_boils(self) -> bool:
+        """Whether what is held back is of the liquid that scalds the meal, and so is told there."""
+        return self.held is not None and "scald" in self.prepared.into_dry and "boiling" in self.shelf.items[self.held.line].states
 
     def _drained(self) -> str:
         return " Stir in what was drained." if self.prepared.into_batter else ""

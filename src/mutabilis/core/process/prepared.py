@@ -168,7 +168,11 @@ class Prepared:
         if not boiling or not flours or self.blender:
             return []
         self.into_dry.append("scald")
-        text = f"Pour the boiling {_names(boiling)} over {_names(flours)}, stir it to a paste, and let it cool to the warmth of a hand."
+        kept = next((x for x in boiling if self.shelf.left[x.at] < x.grams), None)
+        rest = f" Keep {kept.grams - self.shelf.left[kept.at]:.0f} g of it back." if kept else ""
+        text = (
+            f"Pour the boiling {_names(boiling)} over {_names(flours)}, stir it to a paste, and let it cool to the warmth of a hand.{rest}"
+        )
         return [
             self._op(
                 "scald",

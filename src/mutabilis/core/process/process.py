@@ -126,7 +126,7 @@ def _rest_and_moment(a: Analysis, items: list[Item], ways: Ways) -> tuple[float,
 
 def _judge(j: Judged, held: HeldBack | None, mixing: Mixing) -> Operation:
     then = (
-        "Add what was held back a little at a time until it does."
+        "Thicker than that, it gets what was held back, a little at a time."
         if held
         else "Too thick, it wants a spoon of liquid" + ("; too thin, a spoon of flour." if any(x.i.is_flour for x in mixing.items) else ".")
     )

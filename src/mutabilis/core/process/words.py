@@ -28,10 +28,13 @@ def listed(words: Iterable[str]) -> str:
 
 def portion_names(portions: Iterable[Portion], known: Mapping[str, Ingredient]) -> str:
     """The names of portions in a row; a part of an egg under its own name."""
-    said = []
-    for p in portions:
-        said.append("whites" if p.ingredient == WHITE else "yolks" if p.ingredient == YOLK else known[p.ingredient].short)
-    return listed(dict.fromkeys(said)) or "nothing"
+    return listed(named(portions, known)) or "nothing"
+
+
+def named(portions: Iterable[Portion], known: Mapping[str, Ingredient]) -> list[str]:
+    """The names of portions, each once; a part of an egg under its own name."""
+    parts = {WHITE: "whites", YOLK: "yolks"}
+    return list(dict.fromkeys(parts.get(p.ingredient) or known[p.ingredient].short for p in portions))
 
 
 def cap(text: str) -> str:

@@ -193,11 +193,11 @@ def advise(
 ) -> Advice | None:  # fmt: skip
     """What the judgements say of the bowl of `batter`, and what to add so that it flows as `plan` once it has rested `rest_min` [min].
 
-    None where nothing was judged or the plan does not flow.
+    None where nothing was judged. A plan that does not flow is to stand as it does.
     """
-    target = water(fill(plan, facts)).spread_cm
-    if not judged or target is None:
+    if not judged:
         return None
+    target = water(fill(plan, facts)).spread_cm or HEAP_CM
     bowl = fill(batter, facts)
     last = judged[-1].judged
     minutes = drinking_minutes(judged[-1].minutes, bowl.pace, batter.blender)

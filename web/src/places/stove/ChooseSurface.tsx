@@ -15,7 +15,7 @@ export function ChooseSurface() {
   const [celsius, setCelsius] = useState<number | null>(null);
   const [grease, setGrease] = useState<(typeof greases)[number]["key"]>("film");
   const [portion, setPortion] = useState<number | null>(null);
-  const heat = celsius ?? option?.surface.usual_c ?? 185;
+  const heat = celsius ?? option?.celsius ?? option?.surface.usual_c ?? 185;
   const [fat, setFat] = useState<string | null>(null);
   const chosenFat = fats.find((f) => f.id === (fat ?? fats[0]?.id));
   const [per, setPer] = useState<number | null>(null);
@@ -47,6 +47,9 @@ export function ChooseSurface() {
           </Button>
         ))}
       </fieldset>
+      {option.smaller && (
+        <p className="mt-3 text-xl font-semibold">No heat cooks this piece through before it burns. {option.smaller}</p>
+      )}
       <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-3 text-lg">
         <NumberField
           label="heat"

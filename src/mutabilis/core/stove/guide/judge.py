@@ -63,6 +63,11 @@ class JudgingBowl(Mixing):
         return DOUBT_MIN if self.state.wet_at is None else max(1.0, (at - self.state.wet_at) / 60)
 
     def _target_at(self, minutes: float) -> float | None:
-        """The spread that the plan itself would have after so many minutes [cm]: what the bowl should measure now."""
+        """The spread that the plan itself would have after so many minutes [cm], what is held back still out: what the bowl should measure now."""
         planned = in_pot(self.planned.batter, self.facts.ingredients).model_copy(update={"rest_min": min(minutes, 5000.0)})
+        out = next((x for x in self.lines if x.held > 0), None)
+        if out is not None:
+            lines = list(planned.lines)
+            lines[out.at] = lines[out.at].model_copy(update={"grams": max(0.0, lines[out.at].grams - out.held)})
+            planned = planned.model_copy(update={"lines": tuple(lines)})
         return water(fill(planned, self.facts)).spread_cm
