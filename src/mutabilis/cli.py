@@ -251,6 +251,9 @@ def _process(args: argparse.Namespace) -> int:
         for p in o.portions:
             print(f"  {p.grams:8.1f} g  {kitchen.facts.ingredients[p.ingredient].name}, {plan.vessel_name(o.vessel)}")
     print(f"The longest chain takes {plan.critical_path_min:.0f} minutes.")
+    for line in batter.lines:
+        if line.unresolved:
+            print(f"Not in the plan, since it was not read: {line.quoted()}")
     return 0
 
 

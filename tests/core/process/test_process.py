@@ -263,3 +263,15 @@ def test_what_is_laid_on_later_waits_in_a_dish(form, kind, before):
     assert late.kind == kind and late.takes == ("weigh_late",) and p.op("weigh_late").vessel == "dish"
     ids = [o.id for o in p.operations]
     assert ids.index("pour") < ids.index("late") < ids.index(before)
+
+
+def test_a_flax_egg_brings_its_own_water_and_a_starter_is_weighed_as_one():
+    _, p = of("1 flax egg\n100 g oat flour\n240 g oat drink\n6 g baking powder")
+    assert [(x.ingredient, x.grams) for x in p.op("soak").portions] == [("flax_meal", 7), ("water", 45)] and "into 45 g of water." in p.op(
+        "soak"
+    ).text
+    _, p = of("150 g sourdough starter\n100 g flour\n150 g milk\n1 egg")
+    assert [(x.ingredient, x.grams) for x in p.op("starter").portions] == [("bread_flour", 75), ("water", 75)] and p.op(
+        "starter"
+    ).vessel == "jug"
+    assert "150 g of the starter" in p.op("starter").text and all(x.ingredient != "bread_flour" for x in p.op("weigh_dry").portions)

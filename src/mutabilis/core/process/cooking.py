@@ -179,6 +179,8 @@ class OnTheHeat:
         piece = piece_on(self.a, s, s.iron_ml if s.kind == "iron" and s.iron_ml else y.portion_ml, "film", self.facts)
         size = f", about {piece.diameter_cm:.0f} cm across" if piece.diameter_cm else ""
         count = int(y.pieces * y.portion_ml / piece.portion_ml + 1e-6)
+        if count < 1:
+            return f"It is less than a piece of {piece.portion_ml:.0f} mL: pour all of it. {words}".strip()
         return f"{piece.portion_ml:.0f} mL a piece{size}: about {count} piece{'s' if count != 1 else ''}. {words}".strip()
 
     def _op(

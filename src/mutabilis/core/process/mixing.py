@@ -286,7 +286,7 @@ class Mixing:
     def _made(self, portions: tuple[Portion, ...], made: list[str]) -> str:
         words = {
             "soak": "the soaked gel", "sour": "the soured milk", "melt": "the melted fat", "grind": "what was ground", "mash": "the mash", "proof": "the yeast",
-            "scald": "the scalded paste",
+            "scald": "the scalded paste", "starter": "the starter",
         }  # fmt: skip
         return listed([*named(portions, self.facts.ingredients), *(words[m] for m in made)]) or "it"
 

@@ -1,10 +1,11 @@
 """Prepared things: what is soaked, soured, melted, grated, mashed, ground, scalded or separated before anything is mixed."""
 
+from ..batter.main_liquid import thins
 from .facts import ProcessFacts
 from .parts import Kind, Operation, Portion, VesselKey
 from .shelf import Shelf
 from .sorting import Item, main_of
-from .words import cap, names
+from .words import cap, listed, names
 
 PROOF_G, LEAST_PROOF_G = 50.0, 20.0  # of the liquid, to wake yeast in
 ACID_WATERY, MILKY, CULTURED = 50.0, 60.0, 40.0  # g water in 100 g of what sours, of what is soured, of what is warmed
@@ -27,6 +28,7 @@ class Prepared:
         found = [
             *self._warm(),
             *self._drain(),
+            *self._starter(),
             *self._soak(),
             *self._proof(),
             *self._sour(),
@@ -83,16 +85,47 @@ class Prepared:
         if self.blender or self.main is None:
             return []  # a blender wets seeds as it turns
         t = self.facts.process.soak
-        want = sum(x.grams * (t.psyllium if x.i.id.startswith("psyllium") else t.times) for x in soaked)
+        own = [y for x in soaked for y in self._beside(x) if thins(y.i)]  # "1 flax egg" brings its own water
+        thirsty = [x for x in soaked if not any(thins(y.i) for y in self._beside(x))]
+        want = sum(x.grams * (t.psyllium if x.i.id.startswith("psyllium") else t.times) for x in thirsty)
         drink = min(want, t.most * self.shelf.left[self.main.at])
+        wetted = tuple({p.line: p for y in own for p in self.shelf.take(y)}.values())
+        into = listed(
+            [
+                *(f"{p.grams:.0f} g of {self.shelf.items[p.line].i.short}" for p in wetted),
+                *([f"{drink:.0f} g of the {self.main.i.short}"] if drink > 0 else []),
+            ]
+        )
         minutes = max(self.minutes.soak, max(x.i.absorption_minutes for x in soaked))
         self.into_wet.append("soak")
         return [
             self._op(
-                "soak", "soak", "soaking_cup", "Soak", f"Stir {_names(soaked)} into {drink:.0f} g of the {self.main.i.short}.", "It sets only once it has drunk; never eaten dry.",
-                minutes, (*self.shelf.take_all(soaked), *self.shelf.take(self.main, drink)), done="it has thickened to a gel",
+                "soak", "soak", "soaking_cup", "Soak", f"Stir {_names(soaked)} into {into}.", "It sets only once it has drunk; never eaten dry.",
+                minutes, (*self.shelf.take_all(soaked), *wetted, *self.shelf.take(self.main, drink)), done="it has thickened to a gel",
             )
         ]  # fmt: skip
+
+    def _starter(self) -> list[Operation]:
+        groups: dict[str, list[Item]] = {}
+        for x in self.items:
+            if x.i.is_flour and any(thins(y.i) for y in self._beside(x)):
+                groups[x.line.text] = [x, *self._beside(x)]
+        if not groups:
+            return []
+        self.into_wet.append("starter")
+        said = listed(
+            f"{sum(x.grams for x in group):.0f} g of the starter (it holds {listed(f'{x.grams:.0f} g {x.i.short}' for x in group)})"
+            for group in groups.values()
+        )
+        portions = self.shelf.take_all(x for group in groups.values() for x in group)
+        text = f"Weigh {said} into the {self.facts.process.vessels[self.wet]}."
+        return [
+            self._op("starter", "weigh", self.wet, "Starter", text, "It is flour and water already, and counted as both.", 0.0, portions)
+        ]
+
+    def _beside(self, x: Item) -> list[Item]:
+        """What else the cook's one line was read as: the water of a flax egg, or of a starter."""
+        return [y for y in self.items if y.at != x.at and y.line.text == x.line.text and y.line.note == x.line.note]
 
     def _proof(self) -> list[Operation]:
         yeast = [x for x in self.items if x.yeast]
