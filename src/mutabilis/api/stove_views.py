@@ -71,7 +71,7 @@ class Times:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Resting:
-    """The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now."""
+    """The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now, and what to do where it has passed its window."""
 
     window: Window
     wet_at: float | None
@@ -79,6 +79,7 @@ class Resting:
     started: float | None
     ended: float | None
     lift_now: float | None
+    late: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -178,7 +179,7 @@ class MixingView:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatchView:
     """A batch at a moment (`now`, seconds since 1970), each stage by itself. `count` is the number of its events: two screens with one count show
-    one batch. `undo` and `redo` are the events that they would take back."""
+    one batch. `undo` and `redo` are the events that they would take back, `undo_kind` what that was."""
 
     id: str
     version_id: str
@@ -196,6 +197,7 @@ class BatchView:
     count: int
     stage: Stage
     undo: str | None
+    undo_kind: str | None
     redo: str | None
     timers: tuple[Timer, ...]
     table: TableView
@@ -263,10 +265,10 @@ def batch_view(g: Guide, here: Context) -> BatchView:
     )  # fmt: skip
     return BatchView(
         id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark,
-        started=b.started, finished=s.finished, first_at=s.first_at, now=g.now, count=s.count, stage=s.stage, undo=s.last, redo=s.redo, timers=g.timers, table=table,
+        started=b.started, finished=s.finished, first_at=s.first_at, now=g.now, count=s.count, stage=s.stage, undo=s.last, undo_kind=next((e.kind for e in b.events if e.id == s.last), None), redo=s.redo, timers=g.timers, table=table,
         ready=ReadyView(prep=g.preparations, clockwork=g.clockwork), weighing=weighing,
         mixing=MixingView(steps=g.mixing, missing=g.missing, last=g.last_steps, moments=g.moments, moment=g.moment, moment_open=g.moment_open, hands=s.steps.get("hands")), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),
-        resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now), cooking=_cooking(g, here),
+        resting=Resting(window=g.rest, wet_at=s.wet_at, leavened_at=s.leavened_at, started=s.rest_started, ended=s.rest_ended, lift_now=g.lift_now, late=g.late), cooking=_cooking(g, here),
         finishing=_finishing(g),
     )  # fmt: skip
 

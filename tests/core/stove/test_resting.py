@@ -1,6 +1,7 @@
 """The rest, the morning counted back, and how long things keep: by worked figures, on the careful side."""
 
 import math
+import re
 
 import pytest
 
@@ -8,13 +9,14 @@ from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.lift import latest_minute, left_after
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import drinking_minutes, fill, pace_at, scalded
+from mutabilis.core.food.coefficients import per_gram
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.process.process import process
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.keeping import keeping
 from mutabilis.core.stove.ready import count_back, preparations
-from mutabilis.core.stove.resting import DRUNK, lift_left, window
+from mutabilis.core.stove.resting import DRUNK, lift_left, past_window, window
 from mutabilis.data import load_facts
 
 from .making import event
@@ -114,3 +116,29 @@ def test_what_loses_its_texture_is_not_advised_into_the_freezer():
     for a, thirsty, advised in ((rich, False, False), (plain, True, False), (plain, False, plain.setting.egg_share <= 0.5)):
         frozen = next(k for k in keeping(a, thirsty, 0.0, FACTS.stove, FACTS.safety) if k.key == "pieces_frozen")
         assert frozen.advised is advised and ("texture" in frozen.caution) is not advised
+
+
+@pytest.mark.parametrize(
+    ("minutes", "words"), [(5, ""), (45, "of the lift is left. Cook it now, in smaller pieces, or sift in"), (200, "it is thrown away")]
+)
+def test_a_batter_past_its_window_says_what_is_left_and_what_to_do(minutes, words):
+    b = batter("200 g plain flour\n2 g baking soda\n2 g baking powder\n240 g buttermilk\n1 egg")
+    bowl = fill(b, FACTS)
+    left = lift_left(bowl, minutes)
+    w, t, powder = window(bowl, False, FACTS.stove.time), FACTS.stove.time, FACTS.ingredients["baking_powder"]
+    said = past_window(bowl, w, minutes, left, t.room_most_min, powder, FACTS.safety.words("hold"))
+    assert (said == "") == (words == "") and words in said
+    if minutes == 45:  # the powder brings what has gone: mmol of bicarbonate over mmol in a gram of it
+        grams = float(re.search(r"sift in ([\d.]+) g", said)[1])
+        assert grams == pytest.approx(bowl.total("soda") * (1 - left) / per_gram(powder, 0.0).soda, abs=0.06)
+
+
+def test_foam_and_yeast_keep_by_rules_of_their_own():
+    foam = keeping(
+        analyse(batter("150 g flour\n3 eggs, separated\n200 g milk"), FACTS, Profile(), {}), False, 0.0, FACTS.stove, FACTS.safety
+    )
+    yeast = keeping(
+        analyse(batter("150 g flour\n2 g dried yeast\n200 g water"), FACTS, Profile(), {}), False, 0.0, FACTS.stove, FACTS.safety
+    )
+    assert not foam[0].advised and "foam is half gone" in foam[0].caution
+    assert yeast[0].advised and "room to rise" in yeast[0].caution

@@ -1492,7 +1492,7 @@ export interface components {
         /**
          * BatchView
          * @description A batch at a moment (`now`, seconds since 1970), each stage by itself. `count` is the number of its events: two screens with one count show
-         *     one batch. `undo` and `redo` are the events that they would take back.
+         *     one batch. `undo` and `redo` are the events that they would take back, `undo_kind` what that was.
          */
         BatchView: {
             /** Id */
@@ -1530,6 +1530,8 @@ export interface components {
             stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "last" | "cook" | "finish";
             /** Undo */
             undo: string | null;
+            /** Undo Kind */
+            undo_kind: string | null;
             /** Redo */
             redo: string | null;
             /** Timers */
@@ -4472,7 +4474,7 @@ export interface components {
         };
         /**
          * Resting
-         * @description The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now.
+         * @description The rest: its window, when the flour and the leavening were wetted, when it began and ended [s since 1970], the lift left now, and what to do where it has passed its window.
          */
         Resting: {
             window: components["schemas"]["Window"];
@@ -4486,6 +4488,8 @@ export interface components {
             ended: number | null;
             /** Lift Now */
             lift_now: number | null;
+            /** Late */
+            late: string;
         };
         /**
          * Restored

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis
+from ..balances.lift import FOAM_HALF_MIN, yeasted
 from ..safety import Safety
 from .tables import StoveTables
 
@@ -30,7 +31,13 @@ def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveTables, safety: 
     for row in facts.keep:
         caution, advised = safety.words("hold"), True
         if row.of == "batter":
-            if a.lift.latest_min is not None and a.lift.latest_min < 120:
+            if a.lift.air_ml > 0:
+                caution, advised = f"Its foam is half gone after {FOAM_HALF_MIN:.0f} minutes: better cooked now. {caution}", False
+            elif yeasted(a.bowl):
+                caution = f"The yeast goes on in the cold: leave it room to rise, and expect it sourer. {safety.words('perishable') if perishable else ''} {caution}".replace(
+                    "  ", " "
+                )
+            elif a.lift.latest_min is not None and a.lift.latest_min < 120:
                 caution, advised = f"Its lift is mostly gone after {a.lift.latest_min:.0f} minutes: better cooked now. {caution}", False
             elif perishable:
                 caution = f"{safety.words('perishable')} {caution}"

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from ..balances.lift import latest_minute, left_after
 from ..batter.bowl import BLENDER_MIN, Bowl
-from ..food.coefficients import absorbed_share
+from ..food.coefficients import absorbed_share, per_gram
+from ..food.ingredients import Ingredient
 from ..roots import boundary
 from .tables import TimeTable
 
@@ -48,6 +49,28 @@ def window(bowl: Bowl, blender: bool, facts: TimeTable) -> Window:
 def lift_left(bowl: Bowl, minutes: float) -> float:
     """Share of the lift left after so many minutes [min] since the wetting."""
     return left_after(bowl, max(0.0, minutes))
+
+
+def past_window(bowl: Bowl, w: Window, minutes: float, left: float, most_min: float, powder: Ingredient, hold: str) -> str:
+    """What is left of a batter that has stood past its window for so many `minutes` [min] since the wetting, and what to do; "" while it is in
+    it. `left` is the share of the lift, `most_min` how long batter may stand warm [min], `hold` the caution for one that stood longer.
+
+    The powder that gives back what is gone brings as much gas as has left: 24.47 mL/mmol of bicarbonate that finds its own acid.
+    """
+    if minutes <= w.latest_min:
+        return ""
+    if minutes > most_min and bowl.pace > 0.5:
+        return f"It has stood warm for {minutes:.0f} minutes. With egg or milk in it, it is thrown away. {hold}"
+    if w.lift_min is None:
+        return "It has passed its window; it is only thicker. Cook it now, or stir in a spoon of liquid."
+    gone = bowl.total("soda") * (1 - left)
+    grams = gone / per_gram(powder, 0.0).soda
+    pinch = (
+        f", or sift in {grams:.1f} g of {powder.short} at the very last"
+        if grams >= 0.3 and any(p.ingredient.group == "leavener" for p in bowl.portions)
+        else ""
+    )
+    return f"It has passed its window: {100 * left:.0f} % of the lift is left. Cook it now, in smaller pieces{pinch}."
 
 
 def _drunk_at(bowl: Bowl) -> float:

@@ -45,6 +45,23 @@ const SHOWN = {
 };
 
 const ACTS: Partial<Record<string, string>> = {
+  went: "A change of step",
+  prep_started: "Something begun",
+  prep_done: "Something made ready",
+  scale_used: "The scale on or off",
+  none_left: "None left",
+  moment_chosen: "The moment of the leavening",
+  judged: "A look at the bowl",
+  rest_started: "The rest begun",
+  rest_ended: "The rest ended",
+  surface_chosen: "The surface chosen",
+  heat_on: "The heat on",
+  heat_set: "The heat set",
+  test_judged: "A test piece judged",
+  cared: "The surface cared for",
+  faults_seen: "What was wrong",
+  kept: "Something kept",
+  finished: "The end of the batch",
   poured: "A line poured",
   tared: "The scale tared",
   retargeted: "Amounts worked out again",
@@ -92,6 +109,7 @@ function Hand() {
     "ctrl+shift+z": redo,
   });
   const Shown = SHOWN[view.stage];
+  const next = nextWords(view);
   // What nothing comes last in needs no such step.
   const stages = STAGES.filter(([key]) => key !== "last" || view.stage === "last" || view.mixing.last.length > 0);
   const at = stages.findIndex(([key]) => key === view.stage);
@@ -108,7 +126,7 @@ function Hand() {
           <Button onClick={() => setOpen("bowl")}>The bowl</Button>
           {view.cooking.chosen && <Button onClick={() => setOpen("cross")}>The piece</Button>}
           <Button disabled={!view.undo && waiting.length === 0} onClick={undo}>
-            Undo
+            Undo{view.undo_kind && view.undo_kind in ACTS ? `: ${ACTS[view.undo_kind]?.toLowerCase()}` : ""}
           </Button>
           {view.redo && <Button onClick={redo}>Redo</Button>}
         </span>
@@ -138,6 +156,9 @@ function Hand() {
           })}
         </p>
       )}
+      <p aria-live="polite" className="sr-only">
+        {next}
+      </p>
       <Refused batch={view.id} />
       <Shown />
       <Timers view={view} />
@@ -149,6 +170,20 @@ function Hand() {
       )}
     </article>
   );
+}
+
+/** The one thing in turn, as it is heard where it is not seen. */
+function nextWords(view: BatchView): string {
+  const w = view.weighing;
+  const line = w.lines.find((l) => l.at === w.current && l.part === w.part);
+  const vessel = w.vessels.find((v) => v.key === line?.vessel);
+  const words = STAGES.find(([key]) => key === view.stage)?.[1] ?? "";
+  if (view.stage === "weigh" && line && vessel) return `${line.name}, into the ${vessel.name}`;
+  if (view.stage === "mix")
+    return `${words}: ${view.mixing.steps.find((m) => m.done === null)?.title ?? "it is mixed"}`;
+  if (view.stage === "last")
+    return `${words}: ${view.mixing.last.find((m) => m.done === null)?.title ?? "all of it is in"}`;
+  return words;
 }
 
 /** What the server would not take: kept, shown with its reason, and sent again or let go by a touch. */

@@ -9,7 +9,7 @@ export function Rest() {
   const { whole } = useNumbers();
   const { view, say } = useInHand();
   const moment = useNow(500);
-  const { window: w, started, ended, wet_at, lift_now } = view.resting;
+  const { window: w, started, ended, wet_at, lift_now, late } = view.resting;
   const since = wet_at ?? started;
   const minute = since === null ? null : (moment - since) / 60;
   const end = Math.max(w.latest_min * 1.1, w.best_min + 5, minute ?? 0);
@@ -62,6 +62,14 @@ export function Rest() {
           </text>
         </g>
       </svg>
+      {late && (
+        <p
+          role="alert"
+          className="mt-3 max-w-4xl border-l-8 border-warning bg-base-100 px-4 py-2 text-2xl font-semibold"
+        >
+          {late}
+        </p>
+      )}
       {lift_now !== null && (
         <p className="mt-2 text-xl">
           Lift left now: <b className="figure text-2xl">{Math.round(100 * lift_now)} %</b>
