@@ -117,11 +117,11 @@ def at(page: Page, batch: Hands) -> None:
 def weigh(page: Page) -> None:
     """Weighing out, a third of the flour in."""
     batch = hands(page)
-    batch.say({"kind": "prep_started", "key": "warm_up"}, ago=420)
+    batch.say({"kind": "prep_started", "key": "warm_up"}, {"kind": "prep_done", "key": "melt"}, ago=420)
     batch.go("weigh")
     batch.pour(412)
     at(page, batch)
-    page.get_by_role("button", name="The bowl is on").click()
+    page.get_by_role("button", name="The large bowl is on").click()
     batch.pour(138)
     page.wait_for_timeout(1500)
 

@@ -106,3 +106,18 @@ def test_a_whole_vessel_is_ticked_at_once_and_card_bench_and_stove_say_the_same_
     page.get_by_role("button", name="All of the large bowl is in").click()
     expect(stage(page, "Weigh out")).to_contain_text("Into the jug")
     assert all(x["settled"] for x in hands.look()["weighing"]["lines"] if x["vessel"] == "bowl")
+
+
+def test_two_touches_from_the_bench_to_a_running_batch_and_an_adaptation_is_saved_on_the_way(page, house):
+    page.get_by_role("button", name="Make it").click()  # for vegan and gluten-free guests, which is in no Book yet
+    page.get_by_role("button", name="Save and make it").click()
+    page.get_by_role("button", name="Start", exact=True).click()
+    expect(stage(page, "Ready")).to_be_visible()
+    expect(page.get_by_role("article")).to_contain_text("fits vegan")
+    page.get_by_role("link", name="Bench", exact=True).click()
+    for diet in ("Vegan", "Gluten-free"):
+        page.get_by_role("button", name=diet, exact=True).click()
+    expect(page.get_by_role("region", name="You will make")).not_to_contain_text("soy")
+    page.get_by_role("button", name="Make it").click()  # what stands here is in the Book already
+    page.get_by_role("button", name="Start", exact=True).click()
+    expect(stage(page, "Ready")).to_contain_text("whole egg")

@@ -1,6 +1,8 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type AnswerView, api, type BatterView, got } from "../../api/client";
+import { versionQuery } from "../../api/queries";
 import { useAdaptation, useAnalysis } from "../../app/adapting";
 import { useBench } from "../../app/BenchContext";
 import { useKeys } from "../../app/keys";
@@ -41,7 +43,7 @@ type Open =
   | { what: "ledger"; key: string }
   | { what: "swap"; line: number }
   | { what: "pack"; id: string; name: string }
-  | { what: "save" | "compare" | "open" | "file" };
+  | { what: "save" | "make" | "compare" | "open" | "file" };
 
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
@@ -72,6 +74,14 @@ export function Bench() {
   const labels = useMemo(() => new Map(start.shipped_diets.map((d) => [d.key, d.label])), [start.shipped_diets]);
   const failed = before.error ?? adaptation.error ?? made.error;
   const close = () => setOpen(null);
+  const queries = useQueryClient();
+  /** To the Stove: at once where what stands here is in the Book already, else by way of it. */
+  async function toTheStove() {
+    const kept =
+      state.versionId && !after ? await queries.fetchQuery(versionQuery(state.versionId)).catch(() => null) : null;
+    if (kept && JSON.stringify(kept.batter) === JSON.stringify(state.base)) go(`/stove?make=${kept.id}`);
+    else setOpen({ what: "make" });
+  }
   const count = data?.answers.length ?? 0;
   const slots = data?.slots ?? [];
   const choose = (n: number) => n < count && act({ type: "choose", answer: n });
@@ -319,9 +329,10 @@ export function Bench() {
                 <Pour batter={judged} answer={edited ? undefined : answer} />
               )}
             </div>
-            <Button kind="strong" onClick={() => setOpen({ what: "save" })}>
-              Save as a version
+            <Button kind="strong" onClick={toTheStove}>
+              Make it
             </Button>
+            <Button onClick={() => setOpen({ what: "save" })}>Save as a version</Button>
           </section>
 
           <section
@@ -402,7 +413,7 @@ export function Bench() {
           onClose={close}
         />
       )}
-      {open?.what === "save" && (
+      {(open?.what === "save" || open?.what === "make") && (
         <SaveSheet
           name={state.name}
           batterId={state.batterId}
@@ -412,10 +423,12 @@ export function Bench() {
           diets={state.diets}
           ready={!(asked && adaptation.waiting) && (!edited || !made.isPlaceholderData)}
           suggestion={after ? `Adapted${dietWords ? `: ${dietWords}` : ""}` : ""}
+          make={open.what === "make"}
           onClose={close}
           onSaved={(version, first) => {
             close();
             if (first) act({ type: "saved", version: first });
+            if (open.what === "make") go(`/stove?make=${version.id}`);
             tell(`Saved as version ${version.number} of ${version.name}.`);
           }}
         />

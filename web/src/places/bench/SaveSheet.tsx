@@ -13,6 +13,7 @@ type Props = {
   diets: string[];
   suggestion: string;
   ready: boolean;
+  make: boolean;
   onClose: () => void;
   onSaved: (saved: Version, base: Version | null) => void;
 };
@@ -28,6 +29,7 @@ export function SaveSheet({
   diets,
   suggestion,
   ready,
+  make,
   onClose,
   onSaved,
 }: Props) {
@@ -101,7 +103,9 @@ export function SaveSheet({
               ? "Waiting for the server…"
               : "Saving…"
             : ready
-              ? "Save"
+              ? make
+                ? "Save and make it"
+                : "Save"
               : "Working it out…"}
         </Button>
       </form>

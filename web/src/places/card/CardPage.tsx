@@ -101,6 +101,7 @@ export default function CardPage() {
           onChange={setPaper}
         />
         <span className="ml-auto flex gap-2">
+          {version && <Button onClick={() => go(`/stove?make=${version}`)}>Make it</Button>}
           <Button kind="strong" onClick={() => window.print()}>
             Print
           </Button>
