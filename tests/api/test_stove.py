@@ -380,3 +380,21 @@ def test_how_many_events_a_batch_has_is_known_after_a_restart(counter, tmp_path)
     known = counter.context.stove.counts
     assert known[counter.batch["id"]] == counter.batch["count"] > 0
     assert StoveStore(counter.context.database).counts == known
+
+
+def test_a_line_that_went_over_is_answered_by_the_cook_and_never_by_the_scale(counter):
+    """What stands still on the scale while an answer is chosen is no pour of nought."""
+    counter.start()
+    counter.say({"kind": "went", "stage": "weigh"}, {"kind": "tared", "line": counter.batch["weighing"]["current"], "gross": 0})
+    x = counter.line()
+    over = 1.4 * x["missing"]
+    counter.client.post("/api/devices/scale", json={"act": "pour", "grams": over})
+    counter.say({"kind": "poured", "line": x["at"], "part": x["part"], "slot": x["slot"], "grams": over, "gross": over, "done": x["last"]})
+    assert counter.line()["over"] > 0 and not counter.line()["auto"]
+    hub, hand = counter.context.hub, ScaleHand(counter.context)
+    now = [hub.steady()]
+    hub.steady = lambda: now[0]
+    for _ in range(80):
+        now[0] += 0.05
+        assert not hand.look()
+    assert counter.look()["weighing"]["current"] == x["at"]

@@ -7,8 +7,9 @@ import { Button } from "../kit/Button";
 import { Mark } from "../kit/Mark";
 import { useNow } from "../kit/moment";
 import { span } from "../pure/clock";
-import { chime, setSound, soundOn } from "./chime";
+import { chime, setSound, soundHeld, soundOn } from "./chime";
 
+const FLASH_S = 6; // the screen flashes too, for who cannot hear a clock
 type Timer = BatchView["timers"][number] & { batch: string; mark: number; whose: string };
 
 /** The clocks of every batch under way, the next due first; those that are due stand out, and sound where that is wished. */
@@ -57,6 +58,10 @@ export function Timers({ view }: { view?: BatchView }) {
       >
         {sounds ? "Sound is on" : "Sound is off"}
       </Button>
+      {soundHeld() && <b className="shrink-0">Touch once to let clocks sound</b>}
+      {due.some((t) => moment - t.due < FLASH_S) && (
+        <span className="pointer-events-none fixed inset-0 z-40 animate-pulse border-[12px] border-error motion-reduce:animate-none" />
+      )}
     </section>
   );
 }
@@ -72,7 +77,7 @@ function useSounding(due: string[]): void {
       for (const key of [...told.current.keys()]) if (!standing.includes(key)) told.current.delete(key);
       const fresh = standing.filter((key) => Date.now() - (told.current.get(key) ?? 0) > 30_000);
       for (const key of fresh) told.current.set(key, Date.now());
-      if (fresh.length > 0) chime();
+      if (fresh.length > 0) chime(fresh.every((key) => key.includes(" off:")));
     };
     ring();
     if (names === "") return;

@@ -12,12 +12,17 @@ export function setSound(on: boolean): void {
   if (on) chime();
 }
 
-/** Three soft strokes, made here. */
-export function chime(): void {
+/** Whether the browser still keeps all sound back, since nobody has touched this page. */
+export function soundHeld(): boolean {
+  return soundOn() && navigator.userActivation?.hasBeenActive === false;
+}
+
+/** Soft strokes, made here: rising and back for most clocks, falling where something comes off the heat. */
+export function chime(off = false): void {
   if (!soundOn()) return;
   context ??= new AudioContext();
   const start = context.currentTime + 0.02;
-  [660, 880, 660].forEach((pitch, n) => {
+  (off ? [620, 460] : [660, 880, 660]).forEach((pitch, n) => {
     const tone = context!.createOscillator();
     const loud = context!.createGain();
     tone.frequency.value = pitch;

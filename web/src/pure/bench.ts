@@ -56,6 +56,7 @@ export type Act =
   | { type: "clear" }
   | { type: "form"; form: Batter["form"] }
   | { type: "portion"; ml: number | null }
+  | { type: "rest"; minutes: number | null }
   | { type: "measures"; measures: Pick<Batter, "cup_ml" | "tbsp_ml"> }
   | { type: "baseGrams"; line: number; grams: number; name: string }
   | { type: "addLines"; lines: BatterLine[] }
@@ -145,6 +146,8 @@ export function reduce(state: BenchState, act: Act): BenchState {
       return { ...state, base: { ...state.base, form: act.form }, ...FRESH };
     case "portion":
       return { ...state, base: { ...state.base, portion_ml: act.ml }, ...FRESH };
+    case "rest":
+      return { ...state, base: { ...state.base, rest_min: act.minutes }, ...FRESH };
     case "measures":
       return { ...state, base: { ...state.base, ...act.measures }, touched: true };
     case "baseGrams":

@@ -10,7 +10,8 @@ from ..balances.warnings import FAULTS, PLAIN_FAULTS
 from ..balances.water import water
 from ..balances.yields import yields
 from ..batter.batter import Batter, BatterLine
-from ..batter.bowl import fill
+from ..batter.bowl import fill, rest_of
+from ..batter.told_rest import told_rest
 from ..diets.packs import PackReading
 from ..diets.rules import DietRule
 from ..measures.profile import Profile
@@ -229,7 +230,9 @@ def _prepared(base: Batter, wishes: Wishes, facts: AdaptFacts) -> Batter:
             base = base.scaled(wishes.pieces / now)
             update["servings"] = None if base.servings is None else base.servings * wishes.pieces / now
     if wishes.minutes is not None:
-        update["rest_min"] = min(facts.forms[base.form].rest_min if base.rest_min is None else base.rest_min, wishes.minutes)
+        update["rest_min"] = min(rest_of(base, facts.forms[base.form]), wishes.minutes)
+    elif base.rest_min is None and (told := told_rest(base.lines)) is not None:
+        update["rest_min"] = told  # what the recipe's words ask stays so where those words do not
     if wishes.eggs != "as_is":
         update["lines"] = tuple(_egg_line(line, wishes, facts) for line in base.lines)
     base = base.model_copy(update=update)

@@ -72,7 +72,7 @@ def choices(
         raise CannotBe("a line that was not read cannot be swapped")
     old = facts.ingredients[line.ingredient or ""]
     before = analyse(batter, facts, profile, {})
-    rest = before.batter.rest_min if before.batter.rest_min is not None else facts.forms[batter.form].rest_min
+    rest = before.bowl.rest_min
     taken = {x.ingredient for x in batter.lines if x.counts}
     ranked: dict[str, float] = {}
     for usage in facts.craft.usages:

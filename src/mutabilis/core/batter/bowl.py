@@ -8,6 +8,7 @@ from ..food.functions import FOAMING, WHOLE_EGGS
 from ..food.ingredients import Confidence, Ingredient
 from .batter import ROOM_C, Batter, BatterLine, Form
 from .facts import BatterFacts
+from .told_rest import told_rest
 
 BLENDER_MIN = 10.0
 SCALDING = 1.5  # g of boiling liquid that turn the starch of a gram of meal to paste (kitchen practice; a judgement)
@@ -59,7 +60,7 @@ class Bowl:
 def fill(batter: Batter, facts: BatterFacts, where: str = "batter") -> Bowl:
     """The bowl of a batter, or what is on its plate. Unresolved lines stay out; unknown ids raise NotKnown."""
     form = facts.forms[batter.form]
-    rest = form.rest_min if batter.rest_min is None else batter.rest_min
+    rest = rest_of(batter, form)
     pace = pace_at(batter.rest_c)
     portions = tuple(_portions(batter.lines, where, facts, drinking_minutes(rest, pace, batter.blender)))
     return Bowl(
@@ -71,6 +72,14 @@ def fill(batter: Batter, facts: BatterFacts, where: str = "batter") -> Bowl:
         pace=pace,
         flat=batter.flat,
     )
+
+
+def rest_of(batter: Batter, form: Form) -> float:
+    """The rest [min]: as the cook set it, else as the recipe's own words ask, else as the form takes it."""
+    if batter.rest_min is not None:
+        return batter.rest_min
+    told = told_rest(batter.lines)
+    return form.rest_min if told is None else told
 
 
 def pace_at(celsius: float) -> float:

@@ -139,6 +139,14 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
           onChange={(ml) => act({ type: "portion", ml })}
         />
         <NumberField
+          label="rests"
+          unit="min"
+          value={state.base.rest_min ?? null}
+          max={5000}
+          placeholder={`${Math.round(base.rest_min)}`}
+          onChange={(minutes) => act({ type: "rest", minutes })}
+        />
+        <NumberField
           label="ready in"
           unit="min"
           value={wish.minutes}

@@ -12,6 +12,7 @@ export function Finish() {
   const { view, say } = useInHand();
   const { finishing, cooking } = view;
   const [note, setNote] = useState(finishing.note);
+  const [sure, setSure] = useState(false); // asked once, where no piece came off
   const planned = cooking.run?.planned ?? Math.floor(view.weighing.pieces);
   const made = cooking.run?.made ?? 0;
   const toggle = (key: string) =>
@@ -69,13 +70,14 @@ export function Finish() {
           {view.finished === null ? (
             <Button
               kind="next"
-              onClick={() =>
-                note !== finishing.note
-                  ? say({ kind: "noted", text: note }, { kind: "finished" })
-                  : say({ kind: "finished" })
-              }
+              onClick={() => {
+                setSure(made === 0 && !sure);
+                if (made === 0 && !sure) return;
+                if (note !== finishing.note) say({ kind: "noted", text: note }, { kind: "finished" });
+                else say({ kind: "finished" });
+              }}
             >
-              Finish the batch
+              {sure ? "End it without a piece" : "Finish the batch"}
             </Button>
           ) : (
             <p className="text-2xl font-bold">It is in the log. Undo opens it again.</p>

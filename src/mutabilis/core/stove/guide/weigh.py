@@ -116,7 +116,7 @@ class Weighing(InHand):
         others = [y for y in parts if y.line.at == x.at and y.op.id != it.op.id and y.op.id not in x.closed]
         return WeighLine(
             at=x.at, part=it.op.id, vessel=it.op.vessel, last=not others, holds=self._held_of(x) > 0, ingredient=x.ingredient, name=self._name(i, it), target=whole, poured=it.poured, missing=missing,
-            tolerance=tolerance, by=by, words=words, held=held, settled=settled, none_left=x.none_left, over=over, slot=x.slot, auto=i.group != "egg" and x.slot == x.pours, measured_g=measured,
+            tolerance=tolerance, by=by, words=words, held=held, settled=settled, none_left=x.none_left, over=over, slot=x.slot, auto=i.group != "egg" and x.slot == x.pours and not settled and over == 0, measured_g=measured,
             note=note,
         )  # fmt: skip
 
