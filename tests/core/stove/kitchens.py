@@ -85,7 +85,8 @@ def one_batch(
         if is_egg and way == "cups":
             put, told = wanted * egg, wanted
         real[p.line] = put * slip.get(p.line, 1.0)
-        whole[p.line] = p.grams * (egg if is_egg else 1.0) if way == "scale" or not p.ingredient.is_flour else put
+        at_once = p.grams * (egg if is_egg else 1.0) if way == "scale" or not p.ingredient.is_flour else put
+        whole[p.line] = at_once * slip.get(p.line, 1.0)
         by = "scale" if way == "scale" else "measure"
         events.append(Poured(id=f"{n:016x}", at=n, line=p.line, slot=0, grams=told, by=by, held=main))
         if is_egg and way == "scale":
