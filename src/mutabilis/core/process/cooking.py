@@ -1,5 +1,7 @@
 """From the bowl to the plate: heating, the pouring of a piece, what is laid on it, turning and serving."""
 
+from functools import partial
+
 from ..analysis.analysis import Analysis
 from ..balances.lift import STEAM
 from ..heat.cooking import Cooking
@@ -7,10 +9,12 @@ from ..heat.largest_piece import time_words, workable
 from ..heat.pieces import piece_on, surfaces_for
 from ..heat.surfaces import Surface
 from .facts import ProcessFacts
-from .parts import Kind, Operation, Portion, VesselKey
+from .parts import Operation, operation
 from .shelf import Shelf
 from .sorting import Item
 from .words import names, portion_names
+
+_op = partial(operation, hands=0.3)  # a moment at the stove
 
 
 class OnTheHeat:
@@ -33,7 +37,7 @@ class OnTheHeat:
         hot = self.facts.process.steam.hot if self.steams else words.hot
         to = f" to about {self.cooked.celsius:.0f} °C" if self.cooked else ""
         wait = self.surface.heat_up_min if self.surface else self.facts.process.minutes.heat[self.form]
-        return self._op(
+        return _op(
             "heat",
             "heat",
             "surface",
@@ -53,7 +57,7 @@ class OnTheHeat:
         if self.grease:
             fats = self.shelf.take_all(self.grease)
             found.append(
-                self._op(
+                _op(
                     "grease",
                     "grease",
                     "surface",
@@ -68,7 +72,7 @@ class OnTheHeat:
             sugar = self.shelf.take_all(self.crust)
             text = f"Scatter {portion_names(sugar, self.facts.ingredients)} on the iron before the batter: it is closed in and glazes. Wipe the plates after each."
             found.append(
-                self._op(
+                _op(
                     "crust",
                     "scatter",
                     "surface",
@@ -80,14 +84,14 @@ class OnTheHeat:
                     cautions=("Burnt sugar is hot and sticks.",),
                 )
             )
-        found.append(self._op("pour", "pour", "surface", "Pour", self._portion(), "", after=(after, "heat", *(o.id for o in found))))
+        found.append(_op("pour", "pour", "surface", "Pour", self._portion(), "", after=(after, "heat", *(o.id for o in found))))
         y = self.a.yields
         mixed = [x for x in self.items if x.use == "late"]
         on = (
             ()
             if not mixed
             else (
-                self._op(
+                _op(
                     "late",
                     late.kind,
                     "surface",
@@ -104,7 +108,7 @@ class OnTheHeat:
         turn = self.cooked.turn_s if self.cooked else None
         if self.form in ("griddle", "crepe"):
             before = f"After about {time_words(turn)}: " if turn else ""
-            turned = self._op(
+            turned = _op(
                 "turn",
                 "turn",
                 "surface",
@@ -119,12 +123,12 @@ class OnTheHeat:
         elif self.form == "waffle":
             found += [
                 *on,
-                self._op("close", "close", "surface", "Close", words.cook, "", after=("pour",), wait=(done or 240.0) / 60, done=words.done),
+                _op("close", "close", "surface", "Close", words.cook, "", after=("pour",), wait=(done or 240.0) / 60, done=words.done),
             ]
         else:
             found += [
                 *on,
-                self._op(
+                _op(
                     "bake",
                     "bake",
                     "surface",
@@ -140,7 +144,7 @@ class OnTheHeat:
         off = "Take it off" if self.form != "tray" else "Take it out"
         cut = f" and cut {y.whole} pieces" if self.form == "tray" else " and lay it on a rack, not in a pile"
         found.append(
-            self._op(
+            _op(
                 "lift_off", "lift_off", "rack", "Off", f"{off}{whole}{cut}.", self.facts.safety.words("cooked" if any(x.i.group == "egg" and x.inside for x in self.items) else "cooked_flour"), after=tuple(o.id for o in found[-2:]), wait=max(0.0, ((done or 0.0) - (turn or done or 0.0)) / 60),
                 done=words.done.split(";")[-1].removeprefix(" then ").strip(),
             )
@@ -148,7 +152,7 @@ class OnTheHeat:
         rest = self.shelf.take_all(x for x in self.plate)
         if rest:
             found.append(
-                self._op(
+                _op(
                     "serve",
                     "sprinkle",
                     "plate",
@@ -182,25 +186,3 @@ class OnTheHeat:
         if count < 1:
             return f"It is less than a piece of {piece.portion_ml:.0f} mL: pour all of it. {words}".strip()
         return f"{piece.portion_ml:.0f} mL a piece{size}: about {count} piece{'s' if count != 1 else ''}. {words}".strip()
-
-    def _op(
-        self, id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str, *, portions: tuple[Portion, ...] = (), takes: tuple[str, ...] = (), after: tuple[str, ...] = (), wait: float = 0.0,
-        hands: float = 0.3, done: str = "", cautions: tuple[str, ...] = (), lines: tuple[int, ...] = (),
-    ) -> Operation:  # fmt: skip
-        at = lines or tuple(dict.fromkeys(p.line for p in portions))
-        return Operation(
-            id=id_,
-            kind=kind,
-            vessel=vessel,
-            title=title,
-            text=text,
-            why=why,
-            portions=portions,
-            takes=takes,
-            lines=at,
-            hands_min=hands,
-            wait_min=wait,
-            after=tuple(dict.fromkeys((*takes, *after))),
-            done_when=done,
-            cautions=cautions,
-        )

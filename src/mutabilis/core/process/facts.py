@@ -53,6 +53,8 @@ class Yeast(_Table):
     fresh: float
     least: float
     most: float
+    warmth: str
+    why: str
 
 
 class FormWords(_Table):

@@ -3,7 +3,7 @@
 from ..analysis.analysis import Analysis
 from ..balances.lift import FOAM_HALF_MIN
 from .facts import ProcessFacts
-from .parts import HeldBack, Kind, Moment, Operation, Portion, VesselKey, Ways
+from .parts import HeldBack, Kind, Moment, Operation, Portion, VesselKey, Ways, operation
 from .prepared import Prepared
 from .shelf import Shelf
 from .sorting import Item
@@ -264,21 +264,9 @@ class Mixing:
         self, id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str, *, takes: tuple[str, ...] = (), after: tuple[str, ...] = (), hands: float = 1.0,
         done: str = "", chain: bool = False, lines: tuple[int, ...] | None = None,
     ) -> str:  # fmt: skip
-        before = (*takes, *after, *((self.last,) if chain and self.last else ()))
+        before = (*after, *((self.last,) if chain and self.last else ()))
         self.found.append(
-            Operation(
-                id=id_,
-                kind=kind,
-                vessel=vessel,
-                title=title,
-                text=text,
-                why=why,
-                takes=tuple(dict.fromkeys(takes)),
-                after=tuple(dict.fromkeys(before)),
-                hands_min=hands,
-                done_when=done,
-                lines=lines or (),
-            )
+            operation(id_, kind, vessel, title, text, why, takes=takes, after=before, hands=hands, done=done, lines=lines or ())
         )
         self.last = id_
         return id_

@@ -74,6 +74,17 @@ class Operation:
         return self.hands_min + self.wait_min
 
 
+def operation(
+    id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str = "", *, portions: tuple[Portion, ...] = (), takes: tuple[str, ...] = (),
+    after: tuple[str, ...] = (), lines: tuple[int, ...] = (), hands: float = 1.0, wait: float = 0.0, done: str = "", cautions: tuple[str, ...] = (),
+) -> Operation:  # fmt: skip
+    """An operation that waits for all that it takes, and names the lines of its portions where it is not told others."""
+    return Operation(
+        id=id_, kind=kind, vessel=vessel, title=title, text=text, why=why, portions=portions, takes=tuple(dict.fromkeys(takes)),
+        lines=lines or tuple(dict.fromkeys(p.line for p in portions)), hands_min=hands, wait_min=wait, after=tuple(dict.fromkeys((*takes, *after))), done_when=done, cautions=cautions,
+    )  # fmt: skip
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LeaveningMoment:
     """When the leavening is wetted, into which vessel it is weighed, and until how many minutes after the wetting 85 % of the lift lasts

@@ -2,7 +2,7 @@
 
 from ..batter.main_liquid import thins
 from .facts import ProcessFacts
-from .parts import Kind, Operation, Portion, VesselKey
+from .parts import Kind, Operation, Portion, VesselKey, operation
 from .shelf import Shelf
 from .sorting import Item, main_of
 from .words import cap, listed, names
@@ -133,10 +133,10 @@ class Prepared:
             return []
         some = min(PROOF_G, self.shelf.left[self.main.at])
         self.into_wet.append("proof")
-        text = f"Stir {_names(yeast)} into {some:.0f} g of the {self.main.i.short}, lukewarm: 35 to 38 °C, never hotter than 43 °C."
+        text = f"Stir {_names(yeast)} into {some:.0f} g of the {self.main.i.short}, {self.facts.process.yeast.warmth}."
         return [
             self._op(
-                "proof", "proof", "small_cup", "Wake the yeast", text, "Yeast that foams is alive; hotter than 50 °C kills it.", self.minutes.proof,
+                "proof", "proof", "small_cup", "Wake the yeast", text, self.facts.process.yeast.why, self.minutes.proof,
                 (*self.shelf.take_all(yeast), *self.shelf.take(self.main, some)), done="it foams",
             )
         ]  # fmt: skip
@@ -291,20 +291,9 @@ class Prepared:
         self, id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str, wait: float, portions: tuple[Portion, ...] = (), *, hands: float = 1.0,
         lines: list[Item] | None = None, done: str = "", cautions: tuple[str, ...] = (),
     ) -> Operation:  # fmt: skip
-        at = tuple(dict.fromkeys(p.line for p in portions)) if portions else tuple(x.at for x in lines or ())
-        return Operation(
-            id=id_,
-            kind=kind,
-            vessel=vessel,
-            title=title,
-            text=text,
-            why=why,
-            portions=portions,
-            lines=at,
-            hands_min=hands,
-            wait_min=wait,
-            done_when=done,
-            cautions=cautions,
+        at = tuple(x.at for x in lines or ())
+        return operation(
+            id_, kind, vessel, title, text, why, portions=portions, lines=at, hands=hands, wait=wait, done=done, cautions=cautions
         )
 
 

@@ -1,6 +1,7 @@
 import { Acts, Button } from "../../kit/Button";
 import { useNow } from "../../kit/moment";
 import { span } from "../../pure/clock";
+import { StepList } from "./StepList";
 import { useInHand } from "./useBatch";
 
 /** What comes after the rest: the leavening that was kept apart, and the foam that is folded in; each with its own step and its clock. */
@@ -49,17 +50,7 @@ export function Last() {
           </Button>
         )}
       </Acts>
-      <ol className="mt-6 text-lg">
-        {steps.map((m) => (
-          <li key={m.key} className={m.done !== null || done(m.key) ? "opacity-75" : ""}>
-            <span className="inline-block w-6" aria-hidden="true">
-              {m.done !== null || done(m.key) ? "✓" : ""}
-            </span>
-            {m.title}
-            {m.done !== null && <span className="sr-only">, done</span>}
-          </li>
-        ))}
-      </ol>
+      <StepList steps={steps} done={done} />
     </section>
   );
 }

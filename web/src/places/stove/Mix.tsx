@@ -1,6 +1,7 @@
 import { Acts, Button } from "../../kit/Button";
 import { Caution } from "../../kit/Caution";
 import { MomentChoice } from "./MomentChoice";
+import { StepList } from "./StepList";
 import { useInHand } from "./useBatch";
 
 /** The mixing: the order and the manner for this batter, and the moment of the leavening. */
@@ -64,17 +65,7 @@ export function Mix() {
             )}
           </>
         )}
-        <ol className="mt-6 text-lg">
-          {view.mixing.steps.map((m) => (
-            <li key={m.key} className={m.done !== null || done(m.key) ? "opacity-75" : ""}>
-              <span className="inline-block w-6" aria-hidden="true">
-                {m.done !== null || done(m.key) ? "✓" : ""}
-              </span>
-              {m.title}
-              {m.done !== null && <span className="sr-only">, done</span>}
-            </li>
-          ))}
-        </ol>
+        <StepList steps={view.mixing.steps} done={done} />
       </div>
       <MomentChoice />
     </section>
