@@ -71,11 +71,15 @@ def _parser() -> argparse.ArgumentParser:
         one.add_argument("--json", action="store_true", help="JSON under stable keys")
         one.set_defaults(run=run)
         if name == "process":
-            one.add_argument("--way", choices=("two_bowls", "one_bowl", "blender"), default="two_bowls", help="how it is mixed")
+            one.add_argument(
+                "--way",
+                choices=("two_bowls", "one_bowl", "blender"),
+                help="how it is mixed; in two bowls where the batter says nothing else",
+            )
             one.add_argument(
                 "--wet", choices=("dry", "hot", "last"), help="when the leavening is wetted; by default as the batter wants it"
             )
-            one.add_argument("--whites", choices=("soft", "stiff"), default="soft", help="how whites are whipped")
+            one.add_argument("--whites", choices=("soft", "stiff"), help="how whites are whipped; soft where no line says stiff")
         if name == "leavening":
             one.add_argument("--put", required=True, metavar="NAME", help="what is to be put in")
             one.add_argument("--instead-of", required=True, metavar="NAME", help="what is in the batter now")
@@ -240,7 +244,7 @@ def _process(args: argparse.Namespace) -> int:
 
     batter, kitchen = _batter(args)
     batter = batter.model_copy(update={"blender": batter.blender or args.way == "blender"})
-    analysis = analyse(batter, kitchen.facts, kitchen.profile, {}, kitchen.readings)
+    analysis = analyse(batter, kitchen.facts, kitchen.profile, None, kitchen.readings)
     plan = process(analysis, kitchen.facts, Ways(order=args.way, leavening=args.wet, whites=args.whites))
     if args.json:
         _print_json(process_json(plan, analysis))

@@ -4,6 +4,7 @@ from typing import TYPE_CHECKING, Any
 
 from mutabilis.core.analysis.analysis import Analysis, all_ledgers
 from mutabilis.core.analysis.facts import AnalysisFacts
+from mutabilis.core.analysis.sides import SideDish
 from mutabilis.core.balances.holdback import Way, hold_back
 from mutabilis.core.batter.batter import BatterLine
 from mutabilis.core.batter.bowl import Bowl
@@ -17,7 +18,7 @@ if TYPE_CHECKING:
     from mutabilis.core.adapt.slots import Slot
     from mutabilis.core.facts import AllFacts
     from mutabilis.core.measures.profile import Profile
-    from mutabilis.core.process.parts import Process
+    from mutabilis.core.process.parts import Process, SideWork
 
 
 def as_json(a: Analysis, facts: AnalysisFacts) -> dict[str, object]:
@@ -121,7 +122,7 @@ def process_json(p: "Process", a: Analysis) -> dict[str, object]:
                 "id": o.id, "kind": o.kind, "vessel": o.vessel, "title": o.title,
                 "portions": [{"line": x.line, "ingredient": x.ingredient, "grams": x.grams, "share": x.share} for x in o.portions],
                 "takes": list(o.takes), "text": o.text, "why": o.why, "hands_min": _r(o.hands_min), "wait_min": _r(o.wait_min), "after": list(o.after), "done_when": o.done_when,
-                "cautions": list(o.cautions),
+                "cautions": list(o.cautions), "side": o.side,
             }
             for o in p.operations
         ],
@@ -132,7 +133,16 @@ def process_json(p: "Process", a: Analysis) -> dict[str, object]:
             "judged": {"by_plate": m.judged.by_plate, "why": m.judged.why, "minute": m.judged.minute, "now_cm": _r(m.judged.now_cm, 1), "aim_cm": _r(m.judged.aim_cm, 1)},
             "rest": {"minutes": _r(p.rest_min, 1), "celsius": p.rest_c},
         },
+        "sides": [_side_json(x, next(d for d in a.sides if d.name == x.name)) for x in p.sides],
         "critical_path_min": _r(p.critical_path_min, 1),
+    }  # fmt: skip
+
+
+def _side_json(work: "SideWork", dish: SideDish) -> dict[str, object]:
+    return {
+        "name": work.name, "kind": work.kind, "lines": list(work.lines), "grams": _r(dish.grams, 1), "yield_g": _r(work.yield_g, 1), "hands_min": _r(work.hands_min),
+        "wait_min": _r(work.wait_min), "keeps_days": work.days, "operations": [o.id for o in work.operations],
+        "diets": {key: judged.verdict for key, judged in dish.diets.items()}, "allergens": {"contains": list(dish.contains), "may_contain": list(dish.may_contain)},
     }  # fmt: skip
 
 

@@ -12,14 +12,14 @@ from mutabilis.core.adapt.scaling import Size, scale
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.warnings import TOLD
-from mutabilis.core.batter.batter import Batter, BatterLine, FormKey
+from mutabilis.core.batter.batter import Batter, BatterLine, FormKey, Moment, Order, Whites
 from mutabilis.core.book.versions import DietKeys, Name, Version
 from mutabilis.core.diets.rules import ALLERGENS, ANIMALS
 from mutabilis.core.food.nutrients import NutrientName, nutrient_names
 from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece
 from mutabilis.core.measures.profile import CupMl, TbspMl
 from mutabilis.core.measures.units import Source
-from mutabilis.core.process.parts import Moment, Order, Ways, Whites
+from mutabilis.core.process.parts import Ways
 from mutabilis.core.reading.line_questions import Told, answered
 from mutabilis.core.reading.reading import read_as, read_lines
 from mutabilis.core.recipe.card import Card, card
@@ -84,9 +84,9 @@ class AskedCard(BaseModel):
     name: Name
     diets: DietKeys = ()
     note: Annotated[str, Field(max_length=4000)] = ""
-    order: Order = "two_bowls"
+    order: Order | None = None
     leavening: Moment | None = None
-    whites: Whites = "soft"
+    whites: Whites | None = None
     paper: Literal["a4", "letter"] = "a4"
 
 

@@ -11,11 +11,12 @@ from fastapi import APIRouter, HTTPException, Query, Request, Response
 from pydantic import BaseModel
 
 from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.batter.batter import Order
 from mutabilis.core.book.versions import Version
 from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.measures.profile import CupMl, TbspMl
-from mutabilis.core.process.parts import Order, Ways
+from mutabilis.core.process.parts import Ways
 from mutabilis.core.recipe.card import card
 from mutabilis.formats import card_pdf, finding, json_ld, lines_csv, markdown, own_json, plain_text
 from mutabilis.formats.own_json import Everything
@@ -170,7 +171,7 @@ def _keep_batters(everything: Everything, here: Context, told: list[str]) -> tup
 
 @router.get("/versions/{version_id}/file", response_class=Response)
 def version_file(
-    version_id: str, here: Here, format: Format, order: Order = "two_bowls", paper: Literal["a4", "letter"] = "a4"
+    version_id: str, here: Here, format: Format, order: Order | None = None, paper: Literal["a4", "letter"] = "a4"
 ) -> Response:
     """A version as a file; our own JSON carries its whole family."""
     v = here.book.version(version_id)
@@ -186,7 +187,7 @@ def version_file(
     )
 
 
-def _as_card(v: Version, format: Format, order: Order, paper: Literal["a4", "letter"], here: Context) -> bytes:
+def _as_card(v: Version, format: Format, order: Order | None, paper: Literal["a4", "letter"], here: Context) -> bytes:
     facts, profile = here.facts, here.profile()
     diets = tuple(k for k in v.diets if k in facts.diets)
     a = analyse(v.batter, facts, profile, {k: facts.diets[k] for k in diets}, here.readings)

@@ -14,6 +14,8 @@ from mutabilis.core.food.learning import Kind, Lesson
 from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
 from mutabilis.core.heat.cooking import Frame
 from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.process.parts import Ways
+from mutabilis.core.process.process import resolved
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
 from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, PrepDone, PrepStarted, Retargeted, SurfaceChosen
 from mutabilis.core.stove.fold import fold
@@ -124,10 +126,11 @@ def start(new: NewBatch, here: Here) -> Response:
     """Start a batch of a version, in the size asked for; its exact version and plan are pinned."""
     here.check_diets(new.diets)
     version = here.book.version(new.version)
-    plan = plan_of(here.check(version.batter), new.size, here.facts, new.order)
+    order = resolved(Ways(order=new.order), version.batter).order or "two_bowls"
+    plan = plan_of(here.check(version.batter), new.size, here.facts, order)
     if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
-    batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, new.order, here.clock.now())
+    batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now())
     return as_answer(batch_view(guided(batch, here), here))
 
 

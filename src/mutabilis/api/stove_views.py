@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from mutabilis.core.batter.batter import Moment
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.verdicts import Verdict, worst
 from mutabilis.core.food.learning import Lesson
@@ -10,7 +11,6 @@ from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece, worka
 from mutabilis.core.heat.pieces import Piece
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import GreaseKey
-from mutabilis.core.process.parts import Moment
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Run
 from mutabilis.core.stove.events import Kept, Stage, SurfaceChosen

@@ -22,11 +22,13 @@ from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.batter.odd_amounts import queries
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.rules import DietRule
-from mutabilis.core.diets.verdicts import Judged, Verdict, worst
+from mutabilis.core.diets.verdicts import Judged, Verdict, together, worst
 from mutabilis.core.food.ingredients import Confidence
 from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.food.larder import to_buy
 from mutabilis.core.measures.profile import Profile
+from mutabilis.core.process.sides import side_works
+from mutabilis.core.process.sorting import sort_lines
 from mutabilis.core.reading.line_questions import Question, Reply, beside_of, questions_of
 from mutabilis.core.reading.own_names import called
 from mutabilis.core.recipe.card import per_piece
@@ -92,6 +94,25 @@ class PiecesView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class SideView:
+    """A dish beside the batter: what goes in and what it yields [g], the minutes of hands and of waiting, the days it keeps, how it is made, and the
+    verdict of the diets asked for on it alone, with the first reason."""
+
+    name: str
+    lines: tuple[int, ...]
+    grams: float
+    yield_g: float
+    hands_min: float
+    wait_min: float
+    days: float | None
+    steps: tuple[str, ...]
+    verdict: Verdict
+    reason: str
+    contains: tuple[str, ...]
+    may_contain: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class BatterView:
     """A batter with all that is known of it: its lines and balances, its guests, its pieces. `at_fault`: something in it can be mended."""
 
@@ -110,6 +131,7 @@ class BatterView:
     at_fault: bool
     guests: GuestsView
     pieces: PiecesView
+    sides: tuple[SideView, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -190,8 +212,27 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     )  # fmt: skip
     return BatterView(
         batter=a.batter, lines=lines, form_label=form.label, batter_g=a.batter_g, servings=a.servings, rest_min=a.bowl.rest_min, hydration_pct=a.water.hydration_pct, water_g=a.water.total_g,
-        ledgers=a.ledgers, nutrition=a.nutrition, plate=a.plate, warnings=a.warnings, at_fault=any(w.code in TOLD for w in a.warnings), guests=guests, pieces=pieces,
+        ledgers=a.ledgers, nutrition=a.nutrition, plate=a.plate, warnings=a.warnings, at_fault=any(w.code in TOLD for w in a.warnings), guests=guests, pieces=pieces, sides=side_views(a, diets, here),
     )  # fmt: skip
+
+
+def side_views(a: Analysis, diets: Sequence[str], here: Context) -> tuple[SideView, ...]:
+    """The dishes beside an analysed batter; one that is only laid on has nothing to be made."""
+    if not a.sides:
+        return ()
+    works = {w.name: w for w in side_works(sort_lines(a, here.facts), here.facts)}
+    found = []
+    for x in a.sides:
+        w = works.get(x.name)
+        told = together(*(x.diets[k] for k in diets))
+        found.append(
+            SideView(
+                name=x.name, lines=x.lines, grams=x.grams, yield_g=w.yield_g if w else x.grams, hands_min=w.hands_min if w else 0.0, wait_min=w.wait_min if w else 0.0,
+                days=w.days if w else None, steps=tuple(o.text for o in w.operations if o.kind != "weigh") if w else (), verdict=told.verdict,
+                reason=told.reasons[0].text if told.reasons else "", contains=x.contains, may_contain=x.may_contain,
+            )
+        )  # fmt: skip
+    return tuple(found)
 
 
 def _worst_at(at: int, a: Analysis, diets: Sequence[str]) -> Verdict:

@@ -61,7 +61,7 @@ def read_facts() -> AllFacts:
         heat=heat,
         turning=turning,
         surfaces=surfaces,
-        process=ProcessTables.model_validate(_toml("process.toml")),
+        process=ProcessTables.model_validate({**_toml("process.toml"), "sides": _toml("sides.toml")}),
         stove=_stove(safety),
         usual=_usual(ingredients),
         leftovers=_leftovers(ingredients),

@@ -4,7 +4,7 @@ import html
 import json
 import re
 from collections.abc import Iterator, Mapping
-from typing import Any
+from typing import Any, Literal
 
 from lxml import etree
 
@@ -136,14 +136,22 @@ def _plain(text: str | None) -> str:
     return clean(html.unescape(_TAG.sub(" ", html.unescape((text or "")[:20_000]))))
 
 
+def _said(card: Card, of: Literal["batter", "plate", "side"]) -> list[str]:
+    """The lines of the batter, of the plate, or of the dishes beside it, each under its heading."""
+    found = []
+    for g in card.groups:
+        if of == ("side" if g.side else "plate" if g.use == "plate" else "batter"):
+            after = ", to serve" if of == "plate" else ""
+            found += [f"{g.title}:"] * g.side + [f"{x.grams:.10g} g {x.name}{x.said}{after}" for x in g.lines]
+    return found
+
+
 def write(card: Card, saved: str | None = None) -> bytes:
     """A card as a schema.org Recipe. A diet is claimed only where its verdict is "fits"."""
-    lines = [f"{x.grams:.10g} g {x.name}{x.said}" for group in card.groups for x in group.lines if group.use != "plate"]
-    plate = [f"{x.grams:.10g} g {x.name}{x.said}, to serve" for group in card.groups for x in group.lines if group.use == "plate"]
     n = card.per_piece
     body: dict[str, Any] = {
         "@context": "https://schema.org", "@type": "Recipe", "name": card.name, "description": card.note, "recipeCategory": card.form_label,
-        "recipeYield": f"{card.servings:g} servings", "recipeIngredient": [*lines, *plate, *card.unread],
+        "recipeYield": f"{card.servings:g} servings", "recipeIngredient": [*_said(card, "batter"), *_said(card, "plate"), *card.unread, *_said(card, "side")],
         "recipeInstructions": [{"@type": "HowToStep", "name": s.title, "text": s.text} for s in card.steps],
         "suitableForDiet": [f"https://schema.org/{_DIETS[v.diet]}" for v in card.verdicts if v.verdict == "fits" and v.diet in _DIETS],
     }  # fmt: skip

@@ -45,14 +45,16 @@ def read(data: bytes, facts: AllFacts, profile: Profile) -> tuple[Found, ...]:
 def _row(row: dict[str, str], facts: AllFacts, profile: Profile) -> list[BatterLine]:
     id_, text = row.get("ingredient", ""), row.get("text", "")
     grams, low, high = (_number(row.get(k, "")) for k in ("grams", "low", "high"))
-    place = "plate" if row.get("place", "").lower() == "plate" else "batter"
+    where, _, side = row.get("place", "").partition(":")
+    place = "plate" if where.strip().lower() == "plate" else "batter"
+    side = side.strip()[:60] if place == "plate" else ""
     if id_ in facts.ingredients and grams is not None:
         name = facts.ingredients[id_].name
         # What else the text says counts as it would if it were read: a row is never safer than its line.
         said = next((x for x in read_lines(text.replace("\n", " "), facts, profile) if x.ingredient == id_), None) if text else None
         beside = {k: getattr(said, k) for k in ("also", "maybe", "heard", "unread", "wished", "guessed")} if said else {}
         return [
-            BatterLine(**beside, text=(text or f"{grams:g} g {name}")[:2000], ingredient=id_, grams=grams, low=grams if low is None else min(low, grams), high=grams if high is None else max(high, grams), where=place)
+            BatterLine(**beside, text=(text or f"{grams:g} g {name}")[:2000], ingredient=id_, grams=grams, low=grams if low is None else min(low, grams), high=grams if high is None else max(high, grams), where=place, side=side)
         ]  # fmt: skip
     if not text:
         name = row.get("name") or id_.replace("_", " ")
@@ -60,7 +62,7 @@ def _row(row: dict[str, str], facts: AllFacts, profile: Profile) -> list[BatterL
     if not text.strip():
         return []
     return [
-        line.model_copy(update={"where": "plate"}) if place == "plate" else line
+        line.model_copy(update={"where": "plate", "side": side}) if place == "plate" else line
         for line in read_lines(text.replace("\n", " "), facts, profile)
     ]
 
@@ -88,7 +90,7 @@ def write(batter: Batter, facts: AllFacts, profile: Profile) -> bytes:
             f"{line.low:g}",
             f"{line.high:g}",
             measure(i, line.grams, profile) if i else "",
-            line.where,
+            f"{line.where}: {line.side}" if line.side else line.where,
         ]
         writer.writerow([escaped(cell) for cell in cells])
     return b"\xef\xbb\xbf" + out.getvalue().encode()

@@ -4,7 +4,7 @@ import re
 
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.measures.profile import Profile
-from mutabilis.core.recipe.card import Card
+from mutabilis.core.recipe.card import Card, CardGroup
 
 from . import plain_text
 from .plain_text import _line
@@ -29,15 +29,20 @@ def write(card: Card) -> bytes:
     if card.note:
         out += [f"Note: {escaped(' '.join(card.note.split()))}", ""]
     out += ["## Ingredients"]
-    for group in card.groups:
-        out += ["", f"### {group.title}:", ""] + [
-            f"- {escaped(_line(x.grams, f'{x.name}{x.said}', x.measure, x.note))}" for x in group.lines
-        ]
-    out += [f"- {escaped(text)}" for text in card.unread]
+    own, beside = card.parts()
+    out += _groups(own) + [f"- {escaped(text)}" for text in card.unread] + _groups(beside)
     out += ["", "## Method", ""] + [f"{n}. **{s.title}.** {escaped(s.text)}" for n, s in enumerate(card.steps, 1)]
     out += ["", "## Cautions", ""] + [f"- {escaped(text)}" for text in card.cautions]
     out += ["", f"Contains: {', '.join(card.contains) or 'none of the listed allergens'}."]
     return ("\n".join(out) + "\n").encode()
+
+
+def _groups(groups: tuple[CardGroup, ...]) -> list[str]:
+    out: list[str] = []
+    for g in groups:
+        lines = [f"- {escaped(_line(x.grams, f'{x.name}{x.said}', x.measure, x.note))}" for x in g.lines]
+        out += ["", f"### {escaped(g.title)}:", "", *lines]
+    return out
 
 
 def escaped(text: str) -> str:

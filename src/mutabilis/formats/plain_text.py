@@ -5,7 +5,7 @@ import re
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
-from mutabilis.core.recipe.card import Card
+from mutabilis.core.recipe.card import Card, CardGroup
 
 from .shapes import Found, Unreadable, batter_of, decoded, number_in, said_name
 
@@ -71,9 +71,8 @@ def _is_a_name(line: str, facts: AllFacts, profile: Profile) -> bool:
 def write(card: Card) -> bytes:
     """A card as plain text, UTF-8."""
     out = [card.name, f"{card.form_label} · serves {card.servings:g} · about {card.pieces} pieces", "", "Ingredients"]
-    for group in card.groups:
-        out += ["", f"{group.title}:"] + [_line(x.grams, f"{x.name}{x.said}", x.measure, x.note) for x in group.lines]
-    out += [*card.unread, "", "Method", ""]
+    own, beside = card.parts()
+    out += [*_groups(own), *card.unread, *_groups(beside), "", "Method", ""]
     out += [f"{n}. {s.title}. {s.text}" for n, s in enumerate(card.steps, 1)]
     out += ["", f"Contains: {', '.join(card.contains) or 'none of the listed allergens'}."]
     if card.may_contain:
@@ -82,6 +81,10 @@ def write(card: Card) -> bytes:
     if card.note:
         out.insert(2, f"Note: {' '.join(card.note.split())}")
     return ("\n".join(out) + "\n").encode()
+
+
+def _groups(groups: tuple[CardGroup, ...]) -> list[str]:
+    return [x for g in groups for x in ("", f"{g.title}:", *(_line(y.grams, f"{y.name}{y.said}", y.measure, y.note) for y in g.lines))]
 
 
 def _line(grams: float, name: str, measure: str, note: str) -> str:

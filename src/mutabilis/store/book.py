@@ -13,7 +13,8 @@ from mutabilis.core.errors import CannotBe, NotKnown
 
 from .database import Database
 
-BESIDE = ("also", "maybe", "heard", "unread", "wished", "guessed")
+WAYS = ("order", "leavening", "whites", "tray_cm")
+BESIDE = ("also", "maybe", "heard", "unread", "wished", "guessed", "side")
 _LINE_KEYS = ("text", "ingredient", "grams", "low", "high", "confidence", "note", "problem", "alternative", "alternative_text")
 
 
@@ -142,7 +143,9 @@ class Book:
         some, args = _among(column, ids)
         with self._database.read() as db:
             rows = db.execute(
-                f"SELECT v.*, b.name, f.version_id AS flat FROM version AS v JOIN batter AS b ON b.id = v.batter_id LEFT JOIN version_flat AS f ON f.version_id = v.id WHERE {some}",
+                f"SELECT v.*, b.name, f.version_id AS flat, w.body AS ways FROM version AS v JOIN batter AS b ON b.id = v.batter_id"
+                " LEFT JOIN version_flat AS f ON f.version_id = v.id LEFT JOIN version_ways AS w ON w.version_id = v.id"
+                f" WHERE {some}",
                 args,
             ).fetchall()
             lines: dict[str, list[BatterLine]] = {}
@@ -160,6 +163,7 @@ class Book:
                 batter=Batter(
                     lines=tuple(lines.get(r["id"], ())), form=r["form"], rest_min=r["rest_min"], servings=r["servings"], rest_c=r["rest_c"],
                     blender=bool(r["blender"]), portion_ml=r["portion_ml"], cup_ml=r["cup_ml"], tbsp_ml=r["tbsp_ml"], flat=r["flat"] is not None,
+                    **json.loads(r["ways"] or "{}"),
                 ),
             )
             for r in rows
@@ -277,6 +281,8 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
          "at": saved or now(), "rest_c": b.rest_c, "blender": int(b.blender), "portion": b.portion_ml,
          "cup": b.cup_ml, "tbsp": b.tbsp_ml},
     )  # fmt: skip
+    if ways := {k: v for k in WAYS if (v := getattr(b, k)) is not None}:
+        db.execute("INSERT INTO version_ways VALUES (?, ?)", (id_, json.dumps(ways)))
     if b.flat:
         db.execute("INSERT INTO version_flat VALUES (?)", (id_,))
     db.executemany("INSERT INTO version_diet VALUES (?, ?, ?)", [(id_, at, diet) for at, diet in enumerate(new.diets)])

@@ -5,11 +5,10 @@ import sqlite3
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.batter import Batter, Order
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.heat.surfaces import Surface
-from mutabilis.core.process.parts import Order
 from mutabilis.core.stove.batch import COLOURS, Batch
 from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
 

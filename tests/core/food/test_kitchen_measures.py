@@ -45,6 +45,11 @@ def test_what_was_never_weighed_in_a_cup_has_no_measure():
     assert measure(bare, 100, Profile()) == ""
 
 
+def test_what_is_a_spoon_short_of_a_part_is_told_from_the_part_below():
+    berries = FACTS.ingredients["blueberry"]
+    assert measure(berries, 62 / 148 * one_of(berries, "cup", Profile()), Profile()) == "1/3 cup + generous 1 tbsp"
+
+
 @given(st.sampled_from(MEASURED), st.floats(0.4, 900))
 def test_what_is_told_is_near_what_is_meant(id_, grams):
     """Read back as a recipe, a measure weighs what it was told for, as near as "scant" and "generous" allow."""

@@ -208,3 +208,16 @@ def test_mixed_numbers(whole, part, gap):
 def test_no_text_breaks_the_reader(facts, profile, text):
     for line in read_lines(text, facts, profile):
         assert line.ingredient is None or 0 <= line.low <= line.high <= 100_000
+
+
+@pytest.mark.parametrize(
+    ("text", "ingredient", "grams", "foams"),
+    [
+        ("4 eggs, whites beaten stiff", "egg", 200, True), ("3 eggs (whites and yolks separated)", "egg", 150, True), ("2 egg whites, beaten to stiff peaks", "egg_white", 66, True),
+        ("2 eggs (whites only)", "egg_white", 66, False), ("3 large eggs, only the yolks", "egg_yolk", 51, False), ("2 eggs, beaten", "egg", 100, False),
+        ("500 g courgettes, grated and squeezed", "courgette_squeezed", 300, False), ("300 g squeezed courgette", "courgette_squeezed", 300, False),
+    ],
+)  # fmt: skip
+def test_what_is_done_with_a_thing_does_not_change_what_it_is(text, ingredient, grams, foams, facts, profile):
+    (line,) = read_lines(text, facts, profile)
+    assert (line.ingredient, line.grams, line.foamed, line.text) == (ingredient, pytest.approx(grams), foams, text)

@@ -66,7 +66,7 @@ def test_the_moment_of_the_leavening(analysed, facts):
 
 
 def test_foam_is_folded_and_a_bowl_is_big_enough(analysed, facts):
-    foam = analysed("200 g flour\n220 g milk\n2 egg yolks\n2 egg whites, whipped stiff\n30 g sugar\n4 g baking powder", "waffle")
+    foam = analysed("200 g flour\n220 g milk\n2 egg yolks\n2 egg whites, whipped\n30 g sugar\n4 g baking powder", "waffle")
     found = steps(foam, facts)
     assert (
         "a third of it first" in found["fold"].text
@@ -74,6 +74,8 @@ def test_foam_is_folded_and_a_bowl_is_big_enough(analysed, facts):
         and "no yolk" in found["separate"].text
         and "By eye" in found["judge"].text
     )
+    stiff = steps(analysed("200 g flour\n220 g milk\n2 egg yolks\n2 egg whites, beaten stiff", "waffle"), facts)
+    assert "stand" in stiff["whip"].text and "all at once" in stiff["fold"].text
     small, large = method(foam, facts).bowl_l, method(analysed(WAFFLE, "waffle"), facts).bowl_l
     assert small * 2 % 1 == 0 and large >= 2 * foam.batter_g / 1050
 

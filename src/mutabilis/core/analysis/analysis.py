@@ -21,6 +21,7 @@ from ..errors import NotKnown
 from ..food.nutrients import NUTRIENTS
 from ..measures.profile import Profile
 from .facts import AnalysisFacts
+from .sides import SideDish, side_dishes
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,6 +54,7 @@ class Analysis:
     potassium_mg: float
     yields: Yield
     plate: Plate
+    sides: tuple[SideDish, ...]
     ledgers: tuple[Ledger, ...]
     diets: dict[str, Judged]
     contains: tuple[str, ...]
@@ -120,6 +122,7 @@ def analyse(
         potassium_mg=bowl.total("potassium"),
         yields=y,
         plate=plate,
+        sides=side_dishes(batter, servings, facts, profile, rules, readings),
         ledgers=ledgers,
         diets=judged,
         contains=contains,
@@ -134,7 +137,7 @@ def _plate(
 ) -> Plate:  # fmt: skip
     lines = sum(line.where == "plate" for line in batter.lines)
     contains, may = allergens(batter.lines, facts)
-    if not lines:
+    if not lines and not any(line.side for line in batter.lines):
         return Plate(lines=0, nutrition=n, sodium_mg=sodium_mg, diets=judged, contains=contains, may_contain=may)
     on_it = fill(batter, facts, "plate")
     extra = nutrition(on_it, profile)

@@ -7,8 +7,12 @@ from pydantic import BaseModel, ConfigDict, Field
 from ..food.ingredients import Confidence
 from ..measures.profile import CupMl, TbspMl
 
+Order = Literal["two_bowls", "one_bowl", "blender"]
+Moment = Literal["dry", "hot", "last"]
+Whites = Literal["soft", "stiff"]
 FormKey = Literal["griddle", "waffle", "crepe", "tray"]
 Words = Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(max_length=20)]
+TrayCm = Annotated[float, Field(gt=2, le=300, allow_inf_nan=False)]
 Grams = Annotated[float, Field(ge=0, le=1_000_000, allow_inf_nan=False)]
 
 
@@ -39,7 +43,8 @@ class BatterLine(BaseModel):
     """One line as the cook wrote it and what it was read as.
 
     `ingredient` None means unresolved; `problem` then says why. `low` and `high` [g] bound what the line may really
-    weigh. `where`: in the batter, on the plate, or set aside as no ingredient (a time, a serving, an instruction).
+    weigh. `where`: in the batter, on the plate, or set aside as no ingredient (a time, a serving, an instruction). `side`: the dish
+    beside the batter that a line of the plate belongs to.
 
     What else the line says counts in every verdict and weighs nothing: `also`, foods beside its own; `maybe`, foods it could be
     instead, until one is chosen; `heard`, tokens of allergens it names; `unread`, words that nobody knows; `wished`, claims that are
@@ -57,6 +62,7 @@ class BatterLine(BaseModel):
     note: Annotated[str, Field(max_length=500)] = ""
     problem: Annotated[str, Field(max_length=500)] = ""
     where: Literal["batter", "plate", "aside"] = "batter"
+    side: Annotated[str, Field(max_length=60)] = ""
     optional: bool = False
     alternative: Annotated[str | None, Field(max_length=80)] = None
     alternative_text: Annotated[str | None, Field(max_length=200)] = None
@@ -105,7 +111,10 @@ class BatterLine(BaseModel):
 
 class Batter(BaseModel):
     """Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
-    piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's."""
+    piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's.
+
+    How its cook makes it, None where nobody chose: the order of the bowls, when its leavening is wetted, how its whites are whipped,
+    and the sides of its tray [cm]."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -119,6 +128,10 @@ class Batter(BaseModel):
     flat: bool = False
     cup_ml: CupMl | None = None
     tbsp_ml: TbspMl | None = None
+    order: Order | None = None
+    leavening: Moment | None = None
+    whites: Whites | None = None
+    tray_cm: tuple[TrayCm, TrayCm] | None = None
 
     def scaled(self, factor: float) -> "Batter":
         """The same batter, `factor` times as much."""

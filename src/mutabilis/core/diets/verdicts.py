@@ -184,8 +184,8 @@ def judge(
     reasons: list[Reason] = []
     cautions: list[Reason] = []
     for at, line in enumerate(lines):
-        # A food that only an instruction names may be in the bowl.
-        if line.where not in (where, "aside") or (line.where == "aside" and where != "batter"):
+        # A food that only an instruction names may be in the bowl; one that only the name of a dish tells, in that dish.
+        if line.where not in (where, "aside") or (line.where == "aside" and (where == "plate") != bool(line.side)):
             continue
         reasons += [Reason(line=at, text=text, verdict=verdict) for text, verdict in _beside(line, rule, facts, profile, readings or {})]
         if line.where == "aside":
@@ -215,9 +215,9 @@ def judge(
     return _judged(reasons, cautions)
 
 
-def together(a: Judged, b: Judged) -> Judged:
-    """One verdict on two parts that one guest eats."""
-    return _judged((*a.reasons, *b.reasons), (*a.cautions, *b.cautions))
+def together(*parts: Judged) -> Judged:
+    """One verdict on what one guest eats of several parts, or on one part for several diets."""
+    return _judged((r for p in parts for r in p.reasons), (c for p in parts for c in p.cautions))
 
 
 def _judged(reasons: Iterable[Reason], cautions: Iterable[Reason]) -> Judged:

@@ -49,7 +49,10 @@ def one_of(i: Ingredient, key: Literal["cup", "tbsp", "tsp"], profile: Profile) 
 def _cups(cups: float, spoons_in_cup: float) -> str:
     whole = int(cups + 1e-9)
     rest = cups - whole
-    part, name = min(((0.0, ""), *_CUP_PARTS), key=lambda p: abs(p[0] - rest))
+    parts = ((0.0, ""), *_CUP_PARTS)
+    part, name = min(parts, key=lambda p: abs(p[0] - rest))
+    if (whole + part - cups) * spoons_in_cup > 1 and whole + part > 0.25:  # more than a spoon short of it: the part below, and spoons
+        part, name = max(p for p in parts if p[0] < part)
     if part == 1.0:
         whole, part, name = whole + 1, 0.0, ""
     told = whole + part

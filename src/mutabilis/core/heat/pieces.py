@@ -42,7 +42,9 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
         thick = surface.cooked_mm
     elif surface.kind == "oven":
         # A tray is poured whole, and cut: as many pieces as its share of the batter makes.
-        whole = min(a.batter_g * (1 - LEFT_IN_BOWL) / y.density_g_per_ml, surface.area_cm2 * TRAY_CM)
+        whole = a.batter_g * (1 - LEFT_IN_BOWL) / y.density_g_per_ml
+        if a.batter.tray_cm is None:
+            whole = min(whole, surface.area_cm2 * TRAY_CM)
         cut = max(1, int(whole / portion_ml + 1e-6))
         thick = risen_mm(10 * whole / surface.area_cm2, material)
     else:
@@ -67,9 +69,12 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     )
 
 
-def surfaces_for(form: FormKey, surfaces: tuple[Surface, ...]) -> tuple[Surface, ...]:
-    """The kitchen's surfaces that a form is made on, the usual one first: a crêpe has a pan to itself."""
+def surfaces_for(form: FormKey, surfaces: tuple[Surface, ...], tray_cm: tuple[float, float] | None = None) -> tuple[Surface, ...]:
+    """The kitchen's surfaces that a form is made on, the usual one first: a crêpe has a pan to itself. In the oven stands the tray that
+    the batter has its size for [cm], where it has one."""
     fit = [s for s in surfaces if form in s.forms]
+    if tray_cm is not None:
+        fit = [s.model_copy(update={"width": tray_cm[0], "length": tray_cm[1]}) if s.kind == "oven" else s for s in fit]
     return tuple(sorted(fit, key=lambda s: form == "crepe" and s.kind == "griddle"))
 
 

@@ -57,6 +57,7 @@ class Units(BaseModel):
     egg_size: dict[str, dict[str, float]]
     fruit_size: dict[str, float]
     of_fruit: dict[str, tuple[str, float]]
+    drained: dict[str, tuple[str, float]]
     sources: tuple[Source, ...]
 
     @classmethod
@@ -87,6 +88,7 @@ class Units(BaseModel):
                 "egg_size": table["egg_size"],
                 "fruit_size": table["fruit_size"],
                 "sources": table["source"],
+                "drained": {k: (v["raw"], v["stays"]) for k, v in table["drained"].items()},
                 "of_fruit": {k: (v["ingredient"], v["g"]) for k, v in table["of_fruit"].items()},
             }
         )

@@ -9,10 +9,10 @@ from ..heat.largest_piece import time_words, workable
 from ..heat.pieces import piece_on, surfaces_for
 from ..heat.surfaces import Surface
 from .facts import ProcessFacts
-from .parts import Operation, operation
+from .parts import Operation, SideWork, operation
 from .shelf import Shelf
 from .sorting import Item
-from .words import names, portion_names
+from .words import listed, named, names, portion_names
 
 _op = partial(operation, hands=0.3)  # a moment at the stove
 
@@ -20,15 +20,18 @@ _op = partial(operation, hands=0.3)  # a moment at the stove
 class OnTheHeat:
     """The cooking of one batter on the kitchen's usual surface for it, or the one that is named."""
 
-    def __init__(self, a: Analysis, items: list[Item], shelf: Shelf, facts: ProcessFacts, surface: Surface | None) -> None:
+    def __init__(self, a: Analysis, items: list[Item], shelf: Shelf, facts: ProcessFacts, surface: Surface | None, sides: tuple[SideWork, ...] = ()) -> None:  # fmt: skip
+        self.sides = sides
         self.a, self.items, self.shelf, self.facts = a, items, shelf, facts
         self.form = a.batter.form
-        self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces)), None)
+        self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces, a.batter.tray_cm)), None)
         self.cooked = self._cooked()
         self.steams = a.lift.verdict == STEAM
         self.plate = [x for x in items if not x.inside]
+        beside = {at for side in sides for at in side.lines}
+        self.plate = [x for x in self.plate if x.at not in beside]
         self.crust = [x for x in self.plate if self.form == "waffle" and x.i.id in facts.process.crust.sugars]
-        self.grease = [x for x in self.plate if x.i.group in ("fat_oil", "fat_solid")]
+        self.grease = [x for x in self.plate if x.i.group in ("fat_oil", "fat_solid") and not x.line.side]
 
     def heat(self) -> Operation:
         """Heating the surface: begun so that it is hot when the rest ends."""
@@ -104,6 +107,7 @@ class OnTheHeat:
                 ),
             )
         )
+        on = (*on, *self._swirled())
         done = self.cooked.done_s if self.cooked else None
         turn = self.cooked.turn_s if self.cooked else None
         if self.form in ("griddle", "crepe"):
@@ -150,20 +154,34 @@ class OnTheHeat:
             )
         )  # fmt: skip
         rest = self.shelf.take_all(x for x in self.plate)
-        if rest:
+        served = [side for side in self.sides if not side.swirled]
+        if rest or served:
+            names_ = [*(f"the {s.name[:1].lower()}{s.name[1:]}" for s in served), *named(rest, self.facts.ingredients)]
             found.append(
                 _op(
                     "serve",
                     "sprinkle",
                     "plate",
                     "Serve",
-                    f"With {portion_names(rest, self.facts.ingredients)}.",
+                    f"With {listed(names_)}.",
                     "",
                     portions=rest,
+                    takes=tuple(s.made for s in served),
                     after=("lift_off",),
                 )
             )
         return found
+
+    def _swirled(self) -> tuple[Operation, ...]:
+        """Dishes that are drawn through the poured batter."""
+        return tuple(
+            _op(
+                f"swirl_{n}", "swirl", "surface", "Swirl", f"Draw the {s.name[:1].lower()}{s.name[1:]} through the poured batter.", "Stirred into the bowl it would thin it.",
+                takes=(s.made,), after=("pour",), lines=s.lines,
+            )
+            for n, s in enumerate(self.sides, 1)
+            if s.swirled
+        )  # fmt: skip
 
     def _cooked(self) -> Cooking | None:
         a, s = self.a, self.surface

@@ -88,6 +88,48 @@ class Crust(_Table):
     sugars: tuple[str, ...]
 
 
+class SideKind(_Table):
+    """How a kind of dish beside the batter is made: the words of a heading that name it, minutes of hands and of waiting, the share of
+    its weight that remains, the days it keeps cold."""
+
+    key: str
+    heading: tuple[str, ...]
+    vessel: VesselKey
+    does: Literal["simmer", "roast", "mix"]
+    text: str
+    done: str
+    hands: float
+    wait: float
+    leaves: float
+    days: float
+    caution: str
+
+
+class Thicken(_Table):
+    """How a dish is thickened; which kind fruit is where no heading names one, from which shares of its weight."""
+
+    starch: str
+    seed: str
+    soft: tuple[str, ...]
+    sweet: float
+    fruit: float
+
+
+class Into(_Table):
+    """Words of a heading by which a dish goes into the iron, or through the poured batter."""
+
+    iron: tuple[str, ...]
+    swirl: tuple[str, ...]
+
+
+class SideTables(_Table):
+    """The file of dishes beside a batter."""
+
+    kinds: tuple[SideKind, ...]
+    thicken: Thicken
+    into: Into
+
+
 class ProcessTables(_Table):
     """The whole of the file."""
 
@@ -100,6 +142,7 @@ class ProcessTables(_Table):
     late: dict[FormKey, Late]
     crust: Crust
     steam: Steam
+    sides: SideTables
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)

@@ -2,8 +2,9 @@
 
 from ..analysis.analysis import Analysis
 from ..balances.lift import FOAM_HALF_MIN
+from ..batter.batter import Moment
 from .facts import ProcessFacts
-from .parts import HeldBack, Kind, Moment, Operation, Portion, VesselKey, Ways, operation
+from .parts import HeldBack, Kind, Operation, Portion, VesselKey, Ways, operation
 from .prepared import Prepared
 from .shelf import Shelf
 from .sorting import Item
@@ -42,7 +43,7 @@ class Mixing:
         dry = self.shelf.take_all(x for x in self.items if x.use in ("dry", "soak"))
         main = self.held.line if self.held else -1  # poured last, so that its mark is the last that is watched
         wet = self.shelf.take_all(sorted((x for x in self.items if x.use in ("wet", "foam")), key=lambda x: x.at == main))
-        together = {"two_bowls": self._two_bowls, "one_bowl": self._one_bowl, "blender": self._blend}[self.ways.order]
+        together = {"two_bowls": self._two_bowls, "one_bowl": self._one_bowl, "blender": self._blend}[self.ways.order or "two_bowls"]
         if self.ways.order != "one_bowl":
             together(dry, wet)
         self._weigh("weigh_whites", "whites_bowl", "To whip", whites, after=("separate",))

@@ -5,28 +5,29 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-Order = Literal["two_bowls", "one_bowl", "blender"]
-Moment = Literal["dry", "hot", "last"]
-Whites = Literal["soft", "stiff"]
+from ..batter.batter import Moment, Order, Whites
+
 VesselKey = Literal[
-    "bowl", "jug", "blender", "soaking_cup", "pan", "sieve", "plate", "whites_bowl", "small_cup", "saucer", "dish", "held_cup", "tray", "surface", "rack", "counter"
+    "bowl", "jug", "blender", "soaking_cup", "pan", "sieve", "plate", "whites_bowl", "small_cup", "saucer", "dish", "held_cup", "tray", "surface", "rack", "counter", "saucepan", "oven_dish", "side_bowl"
 ]  # fmt: skip
 Kind = Literal[
     "weigh", "soak", "sour", "warm", "melt", "brown", "drain", "mash", "grind", "scald", "separate", "proof", "sift", "whisk", "whip", "fold", "blend",
-    "stir", "judge", "rest", "heat", "grease", "pour", "scatter", "lay", "layer", "turn", "close", "bake", "lift_off", "sprinkle",
+    "stir", "judge", "rest", "heat", "grease", "pour", "scatter", "lay", "layer", "turn", "close", "bake", "lift_off", "sprinkle", "simmer", "roast", "mix", "swirl",
 ]  # fmt: skip
 STIRS: frozenset[Kind] = frozenset({"whisk", "stir", "blend"})
 PREPARES: frozenset[Kind] = frozenset({"warm", "drain", "soak", "sour", "melt", "brown", "grind", "mash", "scald", "separate", "proof"})
+BESIDE: frozenset[Kind] = frozenset({"simmer", "roast", "mix"})  # how a dish beside the batter is made
 
 
 class Ways(BaseModel):
-    """The cook's choices: how it is mixed; when the leavening is wetted (None: as this batter wants it); how the whites are whipped."""
+    """The cook's choices on the day: how it is mixed, when the leavening is wetted, how the whites are whipped; None where the batter's own
+    ways stand."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    order: Order = "two_bowls"
+    order: Order | None = None
     leavening: Moment | None = None
-    whites: Whites = "soft"
+    whites: Whites | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -51,7 +52,7 @@ class Portion:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Operation:
     """One thing that is done: in which vessel, with which portions off the shelf and with what other operations made (`takes`), why, the
-    minutes of hands and of waiting, which operations must be over before, how its end is told, and cautions."""
+    minutes of hands and of waiting, which operations must be over before, how its end is told, and cautions. `side`: the dish beside the batter that it belongs to."""
 
     id: str
     kind: Kind
@@ -67,6 +68,7 @@ class Operation:
     after: tuple[str, ...] = ()
     done_when: str = ""
     cautions: tuple[str, ...] = ()
+    side: str = ""
 
     @property
     def minutes(self) -> float:
@@ -76,12 +78,12 @@ class Operation:
 
 def operation(
     id_: str, kind: Kind, vessel: VesselKey, title: str, text: str, why: str = "", *, portions: tuple[Portion, ...] = (), takes: tuple[str, ...] = (),
-    after: tuple[str, ...] = (), lines: tuple[int, ...] = (), hands: float = 1.0, wait: float = 0.0, done: str = "", cautions: tuple[str, ...] = (),
+    after: tuple[str, ...] = (), lines: tuple[int, ...] = (), hands: float = 1.0, wait: float = 0.0, done: str = "", cautions: tuple[str, ...] = (), side: str = "",
 ) -> Operation:  # fmt: skip
     """An operation that waits for all that it takes, and names the lines of its portions where it is not told others."""
     return Operation(
         id=id_, kind=kind, vessel=vessel, title=title, text=text, why=why, portions=portions, takes=tuple(dict.fromkeys(takes)),
-        lines=lines or tuple(dict.fromkeys(p.line for p in portions)), hands_min=hands, wait_min=wait, after=tuple(dict.fromkeys((*takes, *after))), done_when=done, cautions=cautions,
+        lines=lines or tuple(dict.fromkeys(p.line for p in portions)), hands_min=hands, wait_min=wait, after=tuple(dict.fromkeys((*takes, *after))), done_when=done, cautions=cautions, side=side,
     )  # fmt: skip
 
 
@@ -139,9 +141,30 @@ class Moments:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class SideWork:
+    """The making of one dish beside the batter: its name and kind, the places of its lines, its yield [g], the minutes of hands and of
+    waiting, the days it keeps cold, and its operations. `swirled` where it is drawn through the poured batter."""
+
+    name: str
+    kind: str
+    lines: tuple[int, ...]
+    yield_g: float
+    hands_min: float
+    wait_min: float
+    days: float
+    operations: tuple[Operation, ...]
+    swirled: bool
+
+    @property
+    def made(self) -> str:
+        """The operation that ends it."""
+        return self.operations[-1].id
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Process:
     """The plan of one batter: what it needs to stand in, what is done in an order that can be worked through, its moments, the minutes of
-    the longest chain, the rest [min] and its heat [°C]."""
+    the longest chain, the rest [min] and its heat [°C], and the dishes beside it."""
 
     vessels: tuple[Vessel, ...]
     operations: tuple[Operation, ...]
@@ -149,6 +172,7 @@ class Process:
     critical_path_min: float
     rest_min: float
     rest_c: float
+    sides: tuple[SideWork, ...] = ()
 
     def op(self, id_: str) -> Operation | None:
         """An operation by its id."""

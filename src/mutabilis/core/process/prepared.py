@@ -66,7 +66,7 @@ class Prepared:
         if not grated:
             return []
         squeezed = all("squeezed" in x.i.id for x in grated)
-        weights = "; ".join(f"{x.grams:.0f} g of {x.i.short} go into the batter" for x in grated)
+        weights = "; ".join(self._kept(x) for x in grated)
         why = (
             "Its water would thin the batter."
             if squeezed
@@ -77,6 +77,14 @@ class Prepared:
         return [
             self._op("drain", "drain", "sieve", "Grate and drain", text, why, self.minutes.drain, self.shelf.take_all(grated), hands=4.0)
         ]
+
+    def _kept(self, x: Item) -> str:
+        """What of it goes in; of what is squeezed also what was there raw, and what runs off."""
+        into = f"{x.grams:.0f} g of {x.i.short} go into the batter"
+        if x.i.id not in self.facts.units.drained:
+            return into
+        raw = x.grams / self.facts.units.drained[x.i.id][1]
+        return f"of about {raw:.0f} g raw some {raw - x.grams:.0f} g run off, and {into}"
 
     def _soak(self) -> list[Operation]:
         soaked = [x for x in self.items if x.use == "soak"]

@@ -7,17 +7,21 @@ from ..balances.holdback import HoldBack, hold_back
 from ..balances.holdback import Way as Measured
 from ..balances.lift import FOAM_HALF_MIN, FOAM_ML_PER_G, FOLDED
 from ..balances.water import water
+from ..batter.batter import Batter, Moment, Order
 from ..batter.bowl import Bowl, fill
+from ..food.naming import words_of
 from ..heat.surfaces import Surface
 from .cooking import OnTheHeat
 from .facts import ProcessFacts
 from .mixing import Mixing
-from .parts import FoamMoment, HeldBack, Judged, LeaveningMoment, Moment, Moments, Operation, Process, Vessel, VesselKey, Ways
+from .parts import FoamMoment, HeldBack, Judged, LeaveningMoment, Moments, Operation, Process, Vessel, VesselKey, Ways
 from .prepared import Prepared
 from .shelf import Shelf
+from .sides import side_works
 from .sorting import Item, sort_lines
 from .words import cap
 
+_WET_IN: dict[Order, VesselKey] = {"two_bowls": "jug", "one_bowl": "bowl", "blender": "blender"}
 LEAST_HELD_G = 1.0
 PLATE_CM = (8.0, 19.0)  # thicker, or thinner, and a plate tells nothing
 FOAM_ML_PER_100G = 15.0  # more air than this, and a spread tells nothing
@@ -27,17 +31,17 @@ PIECES_PER_100G = 8.0  # so many grams of pieces in 100 g of batter do not let i
 def process(
     a: Analysis, facts: ProcessFacts, ways: Ways | None = None, measured: Measured = "scale", surface: Surface | None = None
 ) -> Process:
-    """The plan of an analysed batter in the cook's ways, on the surface that was named or the kitchen's usual one.
+    """The plan of an analysed batter in the cook's ways, else in the batter's own, on the surface that was named or the kitchen's usual one.
 
     Every line stands in portions that add up to it; what is whipped is folded in after the bowl was judged, and nothing is stirred
     after that. `measured` is how the liquid's hold-back is reckoned.
     """
-    ways = ways or Ways()
     items = sort_lines(a, facts)
+    ways = resolved(ways or Ways(), a.batter, any("stiff" in words_of(x.line.text) for x in items if x.white > 0))
     shelf = Shelf(items)
     rest, moment, why = _rest_and_moment(a, items, ways)
     held = _held(hold_back(a.bowl, measured), items)
-    wet: VesselKey = {"two_bowls": "jug", "one_bowl": "bowl", "blender": "blender"}[ways.order]  # type: ignore[assignment]
+    wet: VesselKey = _WET_IN[ways.order or "two_bowls"]
     dry: VesselKey = "blender" if ways.order == "blender" else "bowl"
     kept = shelf.take(shelf.items[held.line], held.grams) if held else ()  # before anything else is made with the liquid
     prepared = Prepared(items, shelf, facts, wet, dry, ways.order == "blender")
@@ -45,7 +49,8 @@ def process(
     mixing = Mixing(a, items, shelf, facts, ways, prepared, moment, held)
     mixed = mixing.batter(kept)
     judged = judged_at(a, facts, held, any(x.white > 0 for x in items))
-    heat = OnTheHeat(a, items, shelf, facts, surface)
+    sides = side_works(items, facts, shelf)
+    heat = OnTheHeat(a, items, shelf, facts, surface, sides)
     middle: list[Operation] = []
     if mixing.last:
         middle.append(_judge(judged, held, mixing))
@@ -53,14 +58,24 @@ def process(
             middle.append(_rest(a, mixing, rest, moment, items, facts))
     finish = mixing.finish()
     ready = (finish or middle or mixed or before or [heat.heat()])[-1].id
-    found = _known([*before, *mixed, *middle, heat.heat(), *finish, *heat.operations(ready)])
+    found = _known(
+        [*(o for side in sides for o in side.operations), *before, *mixed, *middle, heat.heat(), *finish, *heat.operations(ready)]
+    )
     used: dict[VesselKey, None] = dict.fromkeys(o.vessel for o in found)
     leavening = None
     if mixing.powders:
         leavening = LeaveningMoment(at=moment, vessel=dry if moment == "dry" else "small_cup", lasts_min=a.lift.latest_min, why=why)
     return Process(
-        vessels=tuple(Vessel(id=v, name=facts.process.vessels[v]) for v in used), operations=tuple(found), critical_path_min=_longest(found), rest_min=rest, rest_c=a.batter.rest_c,
+        vessels=tuple(Vessel(id=v, name=facts.process.vessels[v]) for v in used), operations=tuple(found), critical_path_min=_longest(found), rest_min=rest, rest_c=a.batter.rest_c, sides=sides,
         moments=Moments(leavening=leavening, foam=FoamMoment(vessel="whites_bowl", half_min=FOAM_HALF_MIN) if mixing.foam else None, held_back=held, judged=judged),
+    )  # fmt: skip
+
+
+def resolved(ways: Ways, batter: Batter, stiff: bool = False) -> Ways:
+    """The ways in which a batter is made: as chosen on the day, else as its version says, else as usual; `stiff` where a line asks for it."""
+    return Ways(
+        order=ways.order or batter.order or ("blender" if batter.blender else "two_bowls"), leavening=ways.leavening or batter.leavening,
+        whites=ways.whites or batter.whites or ("stiff" if stiff else "soft"),
     )  # fmt: skip
 
 

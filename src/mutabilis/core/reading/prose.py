@@ -17,15 +17,17 @@ _NUMBERED = re.compile(r"^\s*(?:step\s*)?\d{1,2}\s*[.):]\s*(?=[A-Za-z])", re.IGN
 _LINK = re.compile(r"https?://|www\.", re.IGNORECASE)
 _COUNT = re.compile(r"^(?:about|approx\w*|ca|circa|up to|roughly)?\s*[\d½¼¾⅓⅔\s.,/–-]+°?")
 _CONTAINS = re.compile(r"\bcontain(?:s|ing)?\b", re.IGNORECASE)
+LONGEST_NAME = 60  # letters of the name of a dish beside the batter
 _SPOKEN_NOUN = ("warm", "separate", "top", "cover", "with", "on", "in", "the", "my", "our", "use", "using", "see")
 
 
 @dataclass(frozen=True, slots=True)
 class Told:
-    """What a line is, and under a heading the section it opens."""
+    """What a line is, and under a heading the section it opens and the dish beside the batter that it names."""
 
     kind: Kind
     section: Section = "batter"
+    side: str = ""
 
 
 class Prose:
@@ -33,9 +35,10 @@ class Prose:
 
     def __init__(self, table: Mapping[str, Mapping[str, str]], words: Words) -> None:
         self.words, self._table = words, table
-        self._heading = set(table["headings"]["words"].split())
-        self._plate = set(table["headings"]["plate"].split())
-        self._aside = set(table["headings"]["aside"].split())
+        headings = {k: set(v.split()) for k, v in table["headings"].items()}
+        self._heading, self._plate, self._sides = headings["words"], headings["plate"], headings["dishes"]
+        self._aside, self._batter, self._empty = headings["aside"], headings["batter"], headings["empty"]
+        self._made, self._cooked, self._foods = headings["made"], headings["cooked"], headings["foods"]
         self._starts = re.compile(rf"^(?:{table['amounts']['starts']})\b\s*(?=[:\d~–-]|for\b|about\b|$)", re.IGNORECASE)
         self._counted = set(table["amounts"]["counted"].split())
         self._verbs = set(table["instructions"]["verbs"].split())
@@ -45,30 +48,76 @@ class Prose:
         """The same lists over other names."""
         return Prose(self._table, words)
 
-    def tell(self, text: str) -> Told:
-        """What one line is."""
-        plain = re.findall(r"[a-z]+", text.lower().replace("ê", "e").replace("è", "e"))
+    def tell(self, text: str, alone: bool = False) -> Told:
+        """What one line is; `alone` where an empty line stands before it and an amount begins the next."""
+        plain = _plain(text)
         if not plain and not re.search(r"\d", text):
             return Told("aside")
-        ends = text.rstrip().endswith(":") and not re.search(r"\d", text)
-        known = self._heading | self._plate | self._aside
-        only = plain and len(plain) <= 6 and not re.search(r"\d", text) and set(plain) <= known
-        if ends or (only and (plain[:2] == ["for", "the"] or not self.words.scan(text).foods)):
-            section: Section = "aside" if set(plain) & self._aside else "plate" if set(plain) & self._plate else "batter"
-            return Told("heading", section)
+        bare = not re.search(r"\d", text)
+        ends = text.rstrip().endswith(":") and bare
+        only = plain and len(plain) <= 6 and bare and set(plain) <= self._known
+        named = alone and bare and 0 < len(plain) <= 5 and (plain[-1] in self._made or self._names_a_dish(text, plain))
+        if ends or named or (only and (plain[:2] == ["for", "the"] or not self.words.scan(text).foods)):
+            return Told("heading", *self._opened(text, plain))
         if _LINK.search(text) or self._starts.match(text) or self._is_count(text, plain) or self._is_instruction(text):
             return Told("aside")
         return Told("line")
 
-    def headed(self, text: str) -> tuple[Section, str, bool] | None:
-        """ "To serve: lemon and sugar": the section that one line opens for itself, the rest of it, and whether it is an extra. None
-        where what stands before the colon is no heading, as in "butter: 50 g"."""
+    def headed(self, text: str) -> tuple[Told, str, bool] | None:
+        """ "To serve: lemon and sugar": what one line opens for itself, the rest of it, and whether it is an extra. None where what
+        stands before the colon is no heading, as in "butter: 50 g"."""
         m = re.match(r"^\W*(?P<head>[^\W\d][^:\d]{1,40}):\s+(?P<rest>\S.*)$", text)
-        head = re.findall(r"[a-z]+", m["head"].lower().replace("ê", "e").replace("è", "e")) if m else []
-        if m is None or not head or not set(head) <= self._heading | self._plate | self._aside or self.words.scan(m["head"]).foods:
+        head = _plain(m["head"]) if m else []
+        if m is None or not head:
             return None
-        section: Section = "aside" if set(head) & self._aside else "plate" if set(head) & self._plate else "batter"
-        return section, m["rest"], bool(set(head) & {"optional", "extra", "extras"})
+        if not self._names_a_dish(m["head"], head) and (not set(head) <= self._known or self.words.scan(m["head"]).foods):
+            return None
+        return Told("heading", *self._opened(m["head"], head)), m["rest"], bool(set(head) & {"optional", "extra", "extras"})
+
+    @property
+    def dish_words(self) -> frozenset[str]:
+        """The words that name a dish beside the batter."""
+        return frozenset(self._sides)
+
+    @property
+    def foods(self) -> frozenset[str]:
+        """Of those, the words that are plain foods as well."""
+        return frozenset(self._foods)
+
+    @property
+    def _known(self) -> set[str]:
+        return self._heading | self._plate | self._sides | self._aside
+
+    def _names_a_dish(self, text: str, plain: Sequence[str]) -> bool:
+        """ "Blueberry compote": the name of a dish beside the batter, and not of a food that is bought, "maple syrup"."""
+        return (
+            plain[-1] in self._sides - self._foods and not self.words.names.resolve(text.strip(" :")).parts and len(self._phrase(plain)) > 1
+        )
+
+    def _phrase(self, plain: Sequence[str]) -> list[str]:
+        """What a heading names, without what it is for: "topping for the pancakes" is a topping."""
+        words = list(plain)
+        for joint in ("for", "with", "on", "over"):
+            if joint in words[1:] and set(words[: words.index(joint, 1)]) - self._empty:
+                words = words[: words.index(joint, 1)]
+        return [w for w in words if w not in self._empty] or list(plain)
+
+    def _opened(self, text: str, plain: Sequence[str]) -> tuple[Section, str]:
+        """The section that a heading opens, and the name of the dish where it is one beside the batter."""
+        if set(plain) & self._aside:
+            return "aside", ""
+        phrase = self._phrase(plain)
+        if phrase[-1] in self._batter and not (phrase[:1] == ["to"] and set(phrase) & self._plate):
+            return "batter", ""
+        if set(phrase) & self._plate and phrase[-1] not in self._sides:
+            return "plate", ""
+        if not (set(phrase) & self._sides or phrase[0] in self._cooked):
+            return "batter", ""
+        name = re.sub(r"^\W*(?:for\s+)?(?:the\s+|your\s+|our\s+|my\s+)?", "", text, flags=re.IGNORECASE)
+        name = re.sub(
+            r"\s*\b(?:ingredients|mixture)\b", "", re.split(r"\s+(?:for|with|over)\s+the\b|\(", name, flags=re.IGNORECASE)[0]
+        ).strip(" :-–—*#.")
+        return "plate", (name[:1].upper() + name[1:])[:LONGEST_NAME]
 
     def _is_count(self, text: str, plain: Sequence[str]) -> bool:
         """ "30 minutes", "12 pancakes", "180 °C", and a title that ends with a dish."""
@@ -78,7 +127,7 @@ class Prose:
         bare = re.search(r"^(.*[a-zè-ê])\s*\(([^()]*)\)\s*$", text.lower())  # "Crêpes (gluten-free option)"
         heard = self.words.scan(bare[2]) if bare else None
         if bare and heard and not (heard.foods or heard.tokens or heard.unknown):
-            plain = re.findall(r"[a-z]+", bare[1].replace("ê", "e").replace("è", "e"))
+            plain = _plain(bare[1])
         return bool(plain) and plain[-1] in self._dishes and not re.search(r"\d", text)
 
     def _is_instruction(self, text: str) -> bool:
@@ -92,6 +141,19 @@ class Prose:
         if plain[0] in _SPOKEN_NOUN:  # "warm milk" is food; "warm the milk gently" is not
             return bool(set(plain[1:3]) & {"the", "a", "an", "your", "each", "all", "it", "this", "both", "until"}) and len(plain) > 3
         return not self.words.names.resolve(bare).parts
+
+
+def _plain(text: str) -> list[str]:
+    return re.findall(r"[a-z]+", text.lower().replace("ê", "e").replace("è", "e"))
+
+
+def heading(text: str, told: Told, prose: Prose) -> str:
+    """What of a heading may name a food that is listed nowhere: the name of a dish beside the batter, without the word for the dish."""
+    words = prose.dish_words if told.side else frozenset()
+    plain = _plain(told.side)
+    if not words or (len(plain) == 1 and plain[0] in prose.foods):
+        return text
+    return re.sub(r"[^\W\d_]+", lambda m: "" if m[0].lower() in words else m[0], text)
 
 
 def set_aside(text: str) -> BatterLine:

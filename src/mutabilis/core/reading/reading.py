@@ -13,8 +13,8 @@ from ..measures.profile import Profile
 from ..measures.spoken import each_of, up_to, written
 from .facts import ReadingFacts
 from .identify import closed, identify
-from .prose import foods_only_told, set_aside
-from .weights import Said, cap, fixed, milled, portion, unsaid, weigh
+from .prose import Section, Told, foods_only_told, heading, set_aside
+from .weights import Said, cap, drained, fixed, milled, portion, unsaid, weigh
 
 LONGEST_LINE = 300  # letters that are read; a longer line is kept as it is and not read
 MOST_LINES = 200
@@ -29,6 +29,17 @@ _OF_FRUIT = re.compile(
     rf"^(?:.*?\b)?(?P<what>juice|zest)(?:\s+and\s+(?P<too>juice|zest))?\s+(?:of|from)\s+(?P<n>{ANY_NUMBER})\s+(?:large |small |medium |unwaxed |organic |ripe )*(?P<fruit>lemon|lime|orange)s?\b",
     re.IGNORECASE,
 )
+_SQUEEZED_AFTER = re.compile(r",.*\b(?:squeezed|drained|wrung)\b", re.IGNORECASE)  # what stands before it is the raw weight
+# "3 eggs, whites whipped stiff" is three whole eggs, their whites whipped; nothing but such words may follow.
+_WHITES_OF = re.compile(
+    r"^(?P<eggs>[^,;(]*\beggs?)\s*[,;(]\s*(?=.*\bwhites?\b)(?:(?:separated|the|their|with|and|yolks?|whites?|beaten|whipped|whisked|stiffly|softly|stiff|soft|peaks?|to|until|firm|kept|apart|lightly|form)\b[\s,;)]*)+$",
+    re.IGNORECASE,
+)
+_ONLY_HALF = re.compile(
+    r"^(?P<eggs>[^,;(]*\beggs?)\s*[,;(]\s*(?=.*\b(?:only|just|alone)\b)(?:just |only )?(?:the )?(?P<half>whites?|yolks?)(?: only| alone)?\s*\)?$",
+    re.IGNORECASE,
+)
+_AMOUNT_FIRST = re.compile(r"\s*(?:[-*•–]\s*)?(?:\d|[½¼¾⅓⅔⅛])")
 _TWO = re.compile(
     r"\s*(?:\+|\bplus\b|\band\b|,?\s*(?:mixed|soured|stirred|whisked|combined)?\s*(?:\bwith\b|\bw/))\s*(?<=[\s/])(?=(?:\d|[½¼¾⅓⅔⅛]|half an?\b|one\b|two\b|three\b|an?\s+(?:pinch|dash|tea|table|tsp|tbsp))\S*\s*\S)",
     re.IGNORECASE,
@@ -50,11 +61,14 @@ class _Pending:
 
 def read_lines(text: str, facts: ReadingFacts, profile: Profile, prepared: Prepared = frozenset()) -> tuple[BatterLine, ...]:
     """Read a recipe's ingredient list, one a line, 200 lines at most. `#` begins a comment; headings move what stands under them to
-    the plate; times, servings and instructions are set aside. `prepared`: words that this kitchen said are preparation."""
+    the plate or into a dish of their own beside the batter; times, servings and instructions are set aside. `prepared`: words that this kitchen said are preparation."""
     lines: list[BatterLine] = []
-    section = "batter"
+    section: Section = "batter"
+    side = ""
+    headings: dict[int, BatterLine] = {}
     pending: list[_Pending] = []
-    for raw in text.translate({0: None, **TURNING}).splitlines():
+    raws = text.translate({0: None, **TURNING}).splitlines()
+    for n, raw in enumerate(raws):
         said = re.sub(r"(?:^| )#.*$", "", " ".join(raw[: 4 * LONGEST_LINE].split()))
         if not said:
             continue
@@ -63,26 +77,39 @@ def read_lines(text: str, facts: ReadingFacts, profile: Profile, prepared: Prepa
         if len(said) > LONGEST_LINE:
             lines.append(BatterLine(text=said[:LONGEST_LINE], problem=f"longer than {LONGEST_LINE} letters: not read", confidence="low"))
             continue
-        told = facts.prose.tell(said)
+        told = facts.prose.tell(said, alone=bool(n) and not raws[n - 1].strip() and bool(_AMOUNT_FIRST.match("".join(raws[n + 1 : n + 2]))))
         if told.kind == "heading":
-            section = told.section
-            if foods_only_told(set_aside(said), lines, facts.words) != set_aside(said):  # "walnut butter:" is heard too
+            section, side = told.section, told.side
+            named = set_aside(heading(said, told, facts.prose))
+            heard = foods_only_told(named, lines, facts.words)
+            if heard != named:  # "walnut butter:" is heard too
+                headings[len(lines)] = named.model_copy(update={"side": side})
                 lines.append(set_aside(said))
             continue
         if told.kind == "aside" or section == "aside":
             lines.append(set_aside(said))
             continue
-        here, rest, extra = facts.prose.headed(said) or (section, said, False)
-        if here == "aside":
+        opened, rest, extra = facts.prose.headed(said) or (Told("heading", section, side), said, False)
+        if opened.section == "aside":
             lines.append(set_aside(said))
             continue
         for one in each_of(rest, facts.units):
-            read, wait = _read(one, "plate" in (section, here), facts, profile)
+            read, wait = _read(one, "plate" in (section, opened.section), facts, profile)
             pending += [replace(wait, at=len(lines))] if wait and read else []
-            lines += [line.model_copy(update={"text": said, "optional": line.optional or extra}) for line in read]
+            lines += [
+                line.model_copy(
+                    update={"text": said, "optional": line.optional or extra, "side": opened.side if line.where == "plate" else ""}
+                )
+                for line in read
+            ]
     for wait in pending:
         lines[wait.at] = _up_to(lines, wait, facts) if wait.volume_ml else _as_much_as(lines, wait, facts)
-    told_only = [foods_only_told(line, lines, facts.words) if line.where == "aside" else line for line in lines]
+    told_only = [
+        foods_only_told(headings.get(at, line), lines, facts.words).model_copy(update={"text": line.text})
+        if line.where == "aside"
+        else line
+        for at, line in enumerate(lines)
+    ]
     return tuple(_known_words(line, prepared) for line in told_only[:MOST_LINES])
 
 
@@ -133,6 +160,14 @@ def _one(
     text: str, on_plate: bool, facts: ReadingFacts, profile: Profile, known: str | None = None
 ) -> tuple[list[BatterLine], _Pending | None]:
     plate = _PLATE.search(text)
+    if known is None and (half := _ONLY_HALF.match(text)):
+        lines, wait = _one(
+            re.sub(r"eggs?$", f"egg {half['half'].rstrip('s')}s", half["eggs"], flags=re.IGNORECASE), on_plate, facts, profile
+        )
+        return [line.model_copy(update={"text": text}) for line in lines], wait
+    if known is None and (whole := _WHITES_OF.match(text)):
+        lines, wait = _one(f"{whole['eggs']}, separated", on_plate, facts, profile)
+        return [line.model_copy(update={"text": text}) for line in lines], wait
     account = facts.clauses.account(written(text, facts.units))
     core = _PLATE.sub("", account.core).strip() if plate else account.core
     if known is None and (fruit := _OF_FRUIT.match(core)):
@@ -192,6 +227,9 @@ def _weighed(said: Said, whole_plate: bool, facts: ReadingFacts, profile: Profil
             line = portion(weigh(said, whole, facts, profile), id_, share / total)
         elif share != 1.0:
             line = portion(weigh(said, facts.ingredients[named.ids[0]], facts, profile), id_, share)
+        elif id_ in facts.units.drained and _SQUEEZED_AFTER.search(said.text):
+            raw, stays = facts.units.drained[id_]
+            line = drained(weigh(said, facts.ingredients[raw], facts, profile), id_, stays)
         else:
             line = milled(weigh(said, ingredient, facts, profile), said, facts, profile)
         lines.append(unsaid(said.text, ingredient) if whole_plate and line.problem == "no amount given" else line)

@@ -238,6 +238,13 @@ def portion(line: BatterLine, id_: str, share: float) -> BatterLine:
     )
 
 
+def drained(raw: BatterLine, id_: str, stays: float) -> BatterLine:
+    """What of a raw weight is left once it was squeezed, with what runs off told."""
+    line = portion(raw, id_, stays)
+    told = f"{raw.grams:.0f} g raw: about {raw.grams - line.grams:.0f} g run off, {line.grams:.0f} g stay"
+    return line.model_copy(update={"note": "; ".join(x for x in (raw.note, told) if x)[:500]})
+
+
 def cap(grams: float) -> float:
     """Grams as a line keeps them: rounded, and no more than a kitchen can hold."""
     return min(round(grams, 4), LARGEST_G)

@@ -42,11 +42,12 @@ class CardLine:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CardGroup:
-    """The lines that are used together."""
+    """The lines that are used together; `side` where they are a dish beside the batter, under its own name."""
 
     use: Use
     title: str
     lines: tuple[CardLine, ...]
+    side: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,6 +85,10 @@ class Card:
     per_piece: dict[str, float]
     per_piece_plate: dict[str, float] | None
     largest: str = ""
+
+    def parts(self) -> tuple[tuple[CardGroup, ...], tuple[CardGroup, ...]]:
+        """The groups of the batter and its plate, and those of the dishes beside it: what was not read stands between."""
+        return tuple(g for g in self.groups if not g.side), tuple(g for g in self.groups if g.side)
 
 
 def card(
@@ -154,13 +159,26 @@ def _parted(parts: list[tuple[Portion, VesselKey]], facts: RecipeFacts) -> str:
     return ", ".join(said)
 
 
+def _parts(m: Method, a: Analysis) -> list[tuple[Use, str, list[int]]]:
+    """The lines by what becomes of them, the dishes beside the batter last, each under its own name."""
+    found: list[tuple[Use, str, list[int]]] = []
+    beside: dict[str, list[int]] = {}
+    for use, places in m.uses:
+        for at in places:
+            if side := a.batter.lines[at].side:
+                beside.setdefault(side, []).append(at)
+        if own := [at for at in places if not a.batter.lines[at].side]:
+            found.append((use, _TITLES[use], own))
+    return [*found, *(("plate", name, places) for name, places in beside.items())]
+
+
 def _groups(m: Method, a: Analysis, facts: RecipeFacts, profile: Profile) -> tuple[CardGroup, ...]:
     found = []
     parts: dict[int, list[tuple[Portion, VesselKey]]] = {}
     for o in m.plan.operations:
         for p in o.portions:
             parts.setdefault(p.line, []).append((p, o.vessel))
-    for use, places in m.uses:
+    for use, title, places in _parts(m, a):
         rows = []
         for at in places:
             line = a.batter.lines[at]
@@ -184,5 +202,5 @@ def _groups(m: Method, a: Analysis, facts: RecipeFacts, profile: Profile) -> tup
                     parts=_parted(parts[at], facts) if len(parts.get(at, ())) > 1 else "",
                 )
             )
-        found.append(CardGroup(use=use, title=_TITLES[use], lines=tuple(rows)))
+        found.append(CardGroup(use=use, title=title, lines=tuple(rows), side=title not in _TITLES.values()))
     return tuple(found)

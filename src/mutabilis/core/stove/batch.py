@@ -5,9 +5,8 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..adapt.scaling import Size, scale
-from ..batter.batter import Batter
+from ..batter.batter import Batter, Order
 from ..book.versions import DietKeys, Id
-from ..process.parts import Order
 from .events import Event, Seconds
 from .facts import StoveFacts
 
@@ -26,7 +25,7 @@ class NewBatch(BaseModel):
     diets: DietKeys = ()
     whom: Annotated[str, Field(max_length=120)] = ""
     first_at: Seconds | None = None
-    order: Order = "two_bowls"
+    order: Order | None = None
 
 
 class Batch(BaseModel):

@@ -5,11 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-from ..batter.batter import Grams
+from ..batter.batter import Grams, Moment
 from ..book.versions import Id
 from ..heat.surfaces import Celsius, Surface
 from ..heat.tables import GreaseKey
-from ..process.parts import Moment
 
 Stage = Literal["ready", "weigh", "mix", "judge", "rest", "last", "cook", "finish"]
 STAGES: tuple[Stage, ...] = ("ready", "weigh", "mix", "judge", "rest", "last", "cook", "finish")

@@ -4,9 +4,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
 from ..balances.holdback import measured_sd
-from ..batter.batter import Batter, BatterLine
+from ..batter.batter import Batter, BatterLine, Moment
 from ..food.ingredients import Ingredient
-from ..process.parts import Moment
 from .events import (
     BowlJudged,
     By,

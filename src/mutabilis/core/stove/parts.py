@@ -2,7 +2,8 @@
 
 from dataclasses import dataclass
 
-from ..process.parts import Moment, VesselKey
+from ..batter.batter import Moment
+from ..process.parts import VesselKey
 from .events import By, Way
 from .judging import Advice
 

@@ -2,7 +2,8 @@
 
 from functools import cached_property
 
-from ...process.parts import STIRS, Moment, Operation
+from ...batter.batter import Moment
+from ...process.parts import STIRS, Operation
 from ..parts import MixStep, MomentChoice
 from ..resting import lift_left
 from .prepare import Preparing

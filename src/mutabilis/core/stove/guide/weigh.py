@@ -13,7 +13,7 @@ from ..fold import LineState
 from ..parts import VesselView, WeighLine
 from .batter import InHand
 
-SHELF = ("surface", "plate", "held_cup")  # what goes there is not weighed out with the batter
+SHELF = ("surface", "plate", "held_cup", "saucepan", "oven_dish", "side_bowl")  # what goes there is not weighed out with the batter
 
 
 @dataclass(frozen=True, slots=True)
