@@ -13,7 +13,7 @@ from mutabilis.core.errors import CannotBe, NotKnown
 
 from .database import Database
 
-WAYS = ("order", "leavening", "whites", "tray_cm")
+WAYS = ("order", "leavening", "whites", "tray")
 BESIDE = ("also", "maybe", "heard", "unread", "wished", "guessed", "side")
 _LINE_KEYS = ("text", "ingredient", "grams", "low", "high", "confidence", "note", "problem", "alternative", "alternative_text")
 
@@ -281,7 +281,7 @@ def _insert(db: sqlite3.Connection, batter_id: str, new: NewVersion, number: int
          "at": saved or now(), "rest_c": b.rest_c, "blender": int(b.blender), "portion": b.portion_ml,
          "cup": b.cup_ml, "tbsp": b.tbsp_ml},
     )  # fmt: skip
-    if ways := {k: v for k in WAYS if (v := getattr(b, k)) is not None}:
+    if ways := b.model_dump(mode="json", include=set(WAYS), exclude_none=True):
         db.execute("INSERT INTO version_ways VALUES (?, ?)", (id_, json.dumps(ways)))
     if b.flat:
         db.execute("INSERT INTO version_flat VALUES (?)", (id_,))

@@ -10,11 +10,15 @@ from mutabilis.core.adapt.scaling import Pan, Size, scale
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.analysis.costs import cost
+from mutabilis.core.balances.yields import LEFT_IN_BOWL
+from mutabilis.core.batter.batter import Tray
 from mutabilis.core.batter.compare import changed, pairs
 from mutabilis.core.batter.odd_amounts import queries
 from mutabilis.core.diets.verdicts import judge_ingredient
+from mutabilis.core.errors import CannotBe
 from mutabilis.core.food.functions import does
 from mutabilis.core.food.larder import Item, with_items
+from mutabilis.core.process.process import process
 from mutabilis.core.reading.reading import read_as, read_lines
 from tests.conftest import PLAIN, RIDGE, WAFFLE
 
@@ -25,6 +29,7 @@ from tests.conftest import PLAIN, RIDGE, WAFFLE
         (Size(by="factor", amount=3), lambda a, b: b.batter_g / a.batter_g - 3),
         (Size(by="pieces", amount=40), lambda a, b: b.yields.pieces - 40),
         (Size(by="iron", amount=5, iron_ml=150), lambda a, b: b.yields.pieces - 5),
+        (Size(by="volume", amount=1500), lambda a, b: b.batter_g / b.yields.density_g_per_ml / 1500 - 1),
         (Size(by="eggs", amount=5), lambda a, b: b.batter_g / a.batter_g - 2.5),
         (
             Size(by="pan", own_pan=Pan(shape="round", a=20), pan=Pan(shape="tray", a=20, b=31.4159)),
@@ -38,6 +43,21 @@ def test_every_way_of_scaling_meets_what_it_promises(size, check, analysed, fact
     b = analyse(straight.batter, facts, profile)
     assert check(a, b) == pytest.approx(0, abs=0.02)
     assert b.water.spread_cm == pytest.approx(a.water.spread_cm) and b.lift.co2_ml_per_100g == pytest.approx(a.lift.co2_ml_per_100g)
+
+
+def test_a_tray_is_filled_as_deep_as_was_wished_and_its_time_follows(analysed, facts, profile):
+    found = []
+    for depth in (1.0, 2.0):
+        made = scale(analysed(PLAIN).batter, Size(by="tray", amount=depth, pan=Pan(shape="tray", a=30, b=40)), facts)[0].batter
+        b = analyse(made, facts, profile)
+        assert (made.form, made.tray) == ("tray", Tray(width=30, length=40))
+        assert b.batter_g * (1 - LEFT_IN_BOWL) / b.yields.density_g_per_ml == pytest.approx(30 * 40 * depth, rel=0.02)
+        plan = process(b, facts)
+        assert f"{depth:.1f} cm deep into the lined tray of 30 × 40 cm" in plan.op("pour").text
+        found.append(plan.op("bake").wait_min)
+    assert found[1] > 1.3 * found[0] > 5
+    with pytest.raises(CannotBe, match="sides"):
+        scale(made, Size(by="tray", amount=1.0), facts)
 
 
 def test_half_an_egg_is_made_whole_and_the_flow_stays(analysed, facts, profile):

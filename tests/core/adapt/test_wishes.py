@@ -29,6 +29,21 @@ def test_thinner_and_thicker(solve):
     assert thick < same - 0.4 and thin > same + 0.4
 
 
+@pytest.mark.parametrize("centimetres", [9.0, 11.0, 13.0, 15.0])
+def test_it_flows_as_far_as_was_wished(centimetres, solve):
+    for diets in ((), ("vegan",), ("gluten_free",)):
+        answer = solve(PLAIN, diets=diets, spread_cm=centimetres).answers[0]
+        assert answer.analysis.water.spread_cm == pytest.approx(centimetres, abs=0.15), diets
+
+
+def test_what_is_thinned_with_water_gets_no_more_drink(solve, facts):
+    base = grams(solve(PLAIN, flow="thinner").answers[0], facts)
+    watered = solve(PLAIN, spread_cm=14.0, thin_with="water").answers[0]
+    now = grams(watered, facts)
+    assert now["whole_milk"] <= 309.4 * 1250 / 1250 and now["water"] > 10 and "water" not in base
+    assert watered.analysis.water.spread_cm == pytest.approx(14.0, abs=0.15)
+
+
 @pytest.mark.parametrize(
     ("source", "text", "target"),
     [

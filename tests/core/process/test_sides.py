@@ -45,7 +45,7 @@ def test_a_dish_named_alone_after_an_empty_line_is_a_heading_where_an_amount_fol
 
 
 def test_a_compote_is_simmered_thickened_and_left_to_gel(facts):
-    a, p = planned(BATTER + COMPOTE, facts)
+    _, p = planned(BATTER + COMPOTE, facts)
     work = p.sides[0]
     assert (
         work.kind == "compote"

@@ -1385,6 +1385,7 @@ export interface components {
              *       "locked": {},
              *       "poured": {},
              *       "flow": "same",
+             *       "thin_with": "drink",
              *       "eggs": "as_is",
              *       "steps": "scale",
              *       "prices": {},
@@ -1416,20 +1417,12 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * Order
-             * @default two_bowls
-             * @enum {string}
-             */
-            order: "two_bowls" | "one_bowl" | "blender";
+            /** Order */
+            order?: ("two_bowls" | "one_bowl" | "blender") | null;
             /** Leavening */
             leavening?: ("dry" | "hot" | "last") | null;
-            /**
-             * Whites
-             * @default soft
-             * @enum {string}
-             */
-            whites: "soft" | "stiff";
+            /** Whites */
+            whites?: ("soft" | "stiff") | null;
             /**
              * Paper
              * @default a4
@@ -1553,6 +1546,9 @@ export interface components {
          * Batter
          * @description Lines with a form, a rest [min] at a temperature [°C], made in a bowl or a blender, the people it serves, the size of a
          *     piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's.
+         *
+         *     How its cook makes it, None where nobody chose: the order of the bowls, when its leavening is wetted, how its whites are whipped,
+         *     and its tray.
          */
         Batter: {
             /** Lines */
@@ -1588,13 +1584,21 @@ export interface components {
             cup_ml?: number | null;
             /** Tbsp Ml */
             tbsp_ml?: number | null;
+            /** Order */
+            order?: ("two_bowls" | "one_bowl" | "blender") | null;
+            /** Leavening */
+            leavening?: ("dry" | "hot" | "last") | null;
+            /** Whites */
+            whites?: ("soft" | "stiff") | null;
+            tray?: components["schemas"]["Tray"] | null;
         };
         /**
          * BatterLine
          * @description One line as the cook wrote it and what it was read as.
          *
          *     `ingredient` None means unresolved; `problem` then says why. `low` and `high` [g] bound what the line may really
-         *     weigh. `where`: in the batter, on the plate, or set aside as no ingredient (a time, a serving, an instruction).
+         *     weigh. `where`: in the batter, on the plate, or set aside as no ingredient (a time, a serving, an instruction). `side`: the dish
+         *     beside the batter that a line of the plate belongs to.
          *
          *     What else the line says counts in every verdict and weighs nothing: `also`, foods beside its own; `maybe`, foods it could be
          *     instead, until one is chosen; `heard`, tokens of allergens it names; `unread`, words that nobody knows; `wished`, claims that are
@@ -1645,6 +1649,11 @@ export interface components {
              * @enum {string}
              */
             where: "batter" | "plate" | "aside";
+            /**
+             * Side
+             * @default
+             */
+            side: string;
             /**
              * Optional
              * @default false
@@ -1720,6 +1729,8 @@ export interface components {
             at_fault: boolean;
             guests: components["schemas"]["GuestsView"];
             pieces: components["schemas"]["PiecesView"];
+            /** Sides */
+            sides: components["schemas"]["SideView"][];
         };
         /**
          * Beat
@@ -1876,7 +1887,7 @@ export interface components {
         };
         /**
          * CardGroup
-         * @description The lines that are used together.
+         * @description The lines that are used together; `side` where they are a dish beside the batter, under its own name.
          */
         CardGroup: {
             /**
@@ -1888,6 +1899,11 @@ export interface components {
             title: string;
             /** Lines */
             lines: components["schemas"]["CardLine"][];
+            /**
+             * Side
+             * @default false
+             */
+            side: boolean;
         };
         /**
          * CardLine
@@ -3544,7 +3560,7 @@ export interface components {
              * Vessel
              * @enum {string}
              */
-            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter";
+            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl";
             /** Done */
             done: number | null;
             /** Wets */
@@ -3668,12 +3684,8 @@ export interface components {
             whom: string;
             /** First At */
             first_at?: number | null;
-            /**
-             * Order
-             * @default two_bowls
-             * @enum {string}
-             */
-            order: "two_bowls" | "one_bowl" | "blender";
+            /** Order */
+            order?: ("two_bowls" | "one_bowl" | "blender") | null;
         };
         /**
          * NewBatter
@@ -4173,7 +4185,7 @@ export interface components {
         /**
          * Prep
          * @description One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
-         *     done. `start_by` None where no first piece was named; `weighed` where it takes something off the shelf, which is weighed for it.
+         *     done. `start_by` None where no first piece was named; `weighed` where it takes something off the shelf, which is weighed for it; `side` the dish beside the batter that it makes.
          */
         Prep: {
             /** Key */
@@ -4198,6 +4210,8 @@ export interface components {
             weighed: boolean;
             /** Cautions */
             cautions: string[];
+            /** Side */
+            side: string;
         };
         /**
          * PrepDone
@@ -4642,16 +4656,51 @@ export interface components {
             read: boolean;
         };
         /**
+         * SideView
+         * @description A dish beside the batter: what goes in and what it yields [g], the minutes of hands and of waiting, the days it keeps, how it is made, and the
+         *     verdict of the diets asked for on it alone, with the first reason.
+         */
+        SideView: {
+            /** Name */
+            name: string;
+            /** Lines */
+            lines: number[];
+            /** Grams */
+            grams: number;
+            /** Yield G */
+            yield_g: number;
+            /** Hands Min */
+            hands_min: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Days */
+            days: number | null;
+            /** Steps */
+            steps: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fits" | "conflicts" | "cannot_vouch";
+            /** Reason */
+            reason: string;
+            /** Contains */
+            contains: string[];
+            /** May Contain */
+            may_contain: string[];
+        };
+        /**
          * Size
-         * @description How the size is asked for. `amount` is the factor, the pieces, the eggs, or the loads of the iron; `iron_ml` what one load
-         *     takes [mL]; two pans, the batter's own and the other one.
+         * @description How the size is asked for. `amount` is the factor, the pieces, the eggs, the loads of the iron, the volume [mL] the batter is made up
+         *     to, or how deep it is poured into the tray [cm]; `iron_ml` what one load takes [mL]; two pans, the batter's own and the other one,
+         *     which is also the tray that is filled.
          */
         Size: {
             /**
              * By
              * @enum {string}
              */
-            by: "factor" | "pieces" | "eggs" | "pan" | "iron";
+            by: "factor" | "pieces" | "eggs" | "pan" | "iron" | "volume" | "tray";
             /**
              * Amount
              * @default 1
@@ -5073,6 +5122,16 @@ export interface components {
             weight: number;
         };
         /**
+         * Tray
+         * @description The tray that a batter is made for, by its sides [cm].
+         */
+        Tray: {
+            /** Width */
+            width: number;
+            /** Length */
+            length: number;
+        };
+        /**
          * Tried
          * @description A diet tried on a batter of the Book: the verdict on its latest version, and the first reason.
          */
@@ -5170,7 +5229,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter";
+            key: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl";
             /** Name */
             name: string;
             /** Grams */
@@ -5208,7 +5267,7 @@ export interface components {
              * Vessel
              * @enum {string}
              */
-            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter";
+            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl";
             /** Last */
             last: boolean;
             /** Holds */
@@ -5341,7 +5400,8 @@ export interface components {
          * @description Diets and everything else asked for. Caps and floors are per serving; `locked` and `poured` are grams in the bowl:
          *     what is locked stays at its amount, what is poured can only grow. `larder` is all that may be used; `at_hand` what need not be
          *     bought, for the answers that look there. `minutes` is the time at hand before the first piece;
-         *     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to.
+         *     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to. `spread_cm`: how far 60 mL are to run [cm],
+         *     in place of `flow`; `thin_with`: no more milk or drink than there is, what is wanted beyond it is water.
          */
         Wishes: {
             /**
@@ -5387,6 +5447,14 @@ export interface components {
              * @enum {string}
              */
             flow: "thinner" | "same" | "thicker";
+            /** Spread Cm */
+            spread_cm?: number | null;
+            /**
+             * Thin With
+             * @default drink
+             * @enum {string}
+             */
+            thin_with: "drink" | "water";
             /** Minutes */
             minutes?: number | null;
             /** Pieces */
@@ -8566,7 +8634,7 @@ export interface operations {
         parameters: {
             query: {
                 format: "json" | "jsonld" | "txt" | "md" | "csv" | "pdf";
-                order?: "two_bowls" | "one_bowl" | "blender";
+                order?: ("two_bowls" | "one_bowl" | "blender") | null;
                 paper?: "a4" | "letter";
             };
             header?: never;

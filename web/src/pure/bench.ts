@@ -4,6 +4,8 @@ import type { Batter, BatterLine, Start, Version, Wishes } from "../api/client";
 export type Wish = {
   form: Batter["form"] | null;
   flow: Wishes["flow"];
+  spread_cm: number | null;
+  thin_with: Wishes["thin_with"];
   eggs: Wishes["eggs"];
   steps: Wishes["steps"];
   pieces: number | null;
@@ -20,6 +22,8 @@ export type Wish = {
 export const NO_WISH: Wish = {
   form: null,
   flow: "same",
+  spread_cm: null,
+  thin_with: "drink",
   eggs: "as_is",
   steps: "scale",
   pieces: null,
@@ -57,6 +61,8 @@ export type Act =
   | { type: "form"; form: Batter["form"] }
   | { type: "portion"; ml: number | null }
   | { type: "rest"; minutes: number | null }
+  | { type: "ways"; ways: Partial<Pick<Batter, "order" | "leavening" | "whites">> }
+  | { type: "sized"; batter: Batter }
   | { type: "measures"; measures: Pick<Batter, "cup_ml" | "tbsp_ml"> }
   | { type: "baseGrams"; line: number; grams: number; name: string }
   | { type: "addLines"; lines: BatterLine[] }
@@ -148,6 +154,13 @@ export function reduce(state: BenchState, act: Act): BenchState {
       return { ...state, base: { ...state.base, portion_ml: act.ml }, ...FRESH };
     case "rest":
       return { ...state, base: { ...state.base, rest_min: act.minutes }, ...FRESH };
+    case "ways": {
+      const base = { ...state.base, ...act.ways };
+      const blender = "order" in act.ways ? act.ways.order === "blender" : base.blender; // a blender makes flour drink at once
+      return { ...state, base: { ...base, blender }, ...FRESH };
+    }
+    case "sized":
+      return { ...state, base: act.batter, ...FRESH };
     case "measures":
       return { ...state, base: { ...state.base, ...act.measures }, touched: true };
     case "baseGrams":

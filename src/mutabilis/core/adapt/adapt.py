@@ -266,7 +266,7 @@ def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule
     ids = {line.ingredient for line in before.batter.lines}
     if wishes.larder is not None and not ids <= {*wishes.larder, None}:
         return False
-    plain = wishes.flow == "same" and wishes.form in (None, before.batter.form) and wishes.steps == "scale"
+    plain = not wishes.moves_flow and wishes.form in (None, before.batter.form) and wishes.steps == "scale"
     return plain and not wishes.locked and not wishes.poured and not ids & set(wishes.bans) and set(wishes.pins) <= ids
 
 

@@ -16,7 +16,7 @@ from ..measures.profile import Profile
 from .course import STRAIGHT, Course
 from .craft import Basis, Usage
 from .facts import AdaptFacts
-from .wishes import Wishes
+from .wishes import DRINKS, Wishes
 
 MOST_PER_ROLE = {"flour": 7, "starch": 2, "binder": 7, "moist": 2, "liquid": 4, "cultured": 2, "acid": 2, "fat": 3, "sweetener": 4, "protein": 3, "curd": 2, "egg": 1, "flavour": 1, "mixin": 2, "leavener": 3, "salt": 1}  # fmt: skip
 MAJOR = frozenset({"milk", "egg", "wheat", "soy", "peanut", "tree_nut", "sesame", "lupin"})
@@ -130,6 +130,8 @@ class Gathering:
             self.replaced |= {"leavener", "water_juice", "fat_oil"}
         if wishes.locked:
             self.replaced.add("water_juice")  # round what was set by hand the flow is closed with water, if with nothing else
+        if wishes.thin_with == "water":
+            self.replaced.add("water_juice")
         self.replaced |= self.course.offered
         new = self._new({*kept, *(i.id for i, _, _ in self.removed)})
         self._wished(kept, new)
@@ -174,6 +176,8 @@ class Gathering:
             self.replaced.add(i.group)
         if i.id in wishes.pins:
             low = max(low, 0.8 * amount)
+        if wishes.thin_with == "water" and i.group in DRINKS:
+            high = min(high, amount)
         held = i.id in wishes.locked or i.id in wishes.poured
         if i.id in wishes.locked:
             low = high = wishes.locked[i.id]

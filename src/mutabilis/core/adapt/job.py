@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 from ..analysis.analysis import Analysis, analyse
 from ..batter.batter import Batter
-from ..batter.main_liquid import main_liquid
+from ..batter.main_liquid import main_liquid, thins
 from ..diets.packs import PackReading
 from ..food.ingredients import KINDS, LIQUIDS, Confidence, Ingredient
 from ..measures.profile import Profile
@@ -19,7 +19,7 @@ from .rounding import liquid_step, settle, to_kitchen, to_step
 from .saying import allergen_words, cautions_for, flavour_lost, lost_against, new_allergens, potassium_words, sureness, technique_for
 from .targets import SAFE_FLOOR, Targets, targets
 from .transfers import Transfer, transfers, work
-from .wishes import Wishes
+from .wishes import DRINKS, Wishes
 from .writing import Writer
 
 TRACE = 0.25  # of what the base had: less is not worth fetching from the shelf
@@ -280,7 +280,10 @@ class Job:
     def _settled(self, rounded: Sequence[tuple[Candidate, float]], spoons: Profile | None) -> list[tuple[Candidate, float]]:
         """The main liquid takes up what rounding left of the flow."""
         out = [(c, g) for c, g in rounded if g > 0]
-        main = main_liquid((i, c.ingredient, g) for i, (c, g) in enumerate(out) if not c.held)
+        free = [(i, c.ingredient, g) for i, (c, g) in enumerate(out) if not c.held]
+        if self.wishes.thin_with == "water":  # what is wanted beyond the drinks there are is water
+            free = [x for x in free if x[1].group not in DRINKS and thins(x[1])] or free
+        main = main_liquid(free)
         if main is not None and not self.course.leaves_liquid:
             c, g = out[main]
             step = liquid_step(c.ingredient, spoons) if spoons else 1.0 if g >= 60 else 0.5

@@ -24,7 +24,8 @@ from .candidates import Candidate
 from .course import STRAIGHT, Course
 from .craft import Craft
 from .solver import Rows, minimise
-from .targets import DRINKS, FATS, Targets
+from .targets import FATS, Targets
+from .wishes import DRINKS
 
 HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
 HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice

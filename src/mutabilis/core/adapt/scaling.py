@@ -1,4 +1,4 @@
-"""A batter in another size: by a factor, by pieces, by eggs, by the area of a pan, by what an iron takes."""
+"""A batter in another size: by a factor, by pieces, by eggs, by the area of a pan, by what an iron takes, made up to a volume, or to fill a tray."""
 
 import math
 from dataclasses import dataclass
@@ -10,7 +10,7 @@ from ..balances.lift import lift
 from ..balances.setting import setting
 from ..balances.water import water
 from ..balances.yields import LEFT_IN_BOWL, yields
-from ..batter.batter import Batter, BatterLine
+from ..batter.batter import Batter, BatterLine, Tray
 from ..batter.bowl import fill
 from ..batter.main_liquid import main_liquid
 from ..errors import CannotBe
@@ -32,6 +32,12 @@ class Pan(BaseModel):
     b: Length | None = None
 
     @property
+    def as_tray(self) -> Tray:
+        """A tray of its sides; of a round one, a square of the same area."""
+        side = math.sqrt(self.area_cm2)
+        return Tray(width=self.a, length=self.b or self.a) if self.shape == "tray" else Tray(width=side, length=side)
+
+    @property
     def area_cm2(self) -> float:
         """Its area [cm²].
 
@@ -44,12 +50,13 @@ class Pan(BaseModel):
 
 
 class Size(BaseModel):
-    """How the size is asked for. `amount` is the factor, the pieces, the eggs, or the loads of the iron; `iron_ml` what one load
-    takes [mL]; two pans, the batter's own and the other one."""
+    """How the size is asked for. `amount` is the factor, the pieces, the eggs, the loads of the iron, the volume [mL] the batter is made up
+    to, or how deep it is poured into the tray [cm]; `iron_ml` what one load takes [mL]; two pans, the batter's own and the other one,
+    which is also the tray that is filled."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    by: Literal["factor", "pieces", "eggs", "pan", "iron"]
+    by: Literal["factor", "pieces", "eggs", "pan", "iron", "volume", "tray"]
     amount: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] = 1.0
     iron_ml: Annotated[float | None, Field(gt=1, le=5000, allow_inf_nan=False)] = None
     own_pan: Pan | None = None
@@ -75,6 +82,8 @@ def scale(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[Scaled, ...]:
         raise CannotBe("that size is out of reach")
     servings = None if batter.servings is None else batter.servings * factor
     straight = batter.scaled(factor).model_copy(update={"servings": servings, "portion_ml": portion or batter.portion_ml})
+    if size.by == "tray" and size.pan is not None:
+        straight = straight.model_copy(update={"tray": size.pan.as_tray, "form": "tray"})
     found = [Scaled(label="straight", factor=factor, batter=straight)]
     egg = facts.ingredients["egg"]
     eggs = sum(line.grams for line in straight.lines if line.ingredient == "egg" and line.counts) / (egg.unit_g or 50.0)
@@ -105,6 +114,12 @@ def _factor(batter: Batter, size: Size, facts: AdaptFacts) -> tuple[float, float
         return size.pan.area_cm2 / size.own_pan.area_cm2, None
     if bowl.batter_g <= 0:
         raise CannotBe("there is nothing in the bowl")
+    if size.by in ("volume", "tray"):
+        if size.by == "tray" and size.pan is None:
+            raise CannotBe("the tray's sides are missing")
+        wanted_ml = size.amount if size.by == "volume" else size.amount * size.pan.area_cm2 if size.pan else 0.0
+        kept = 1.0 if size.by == "volume" else 1 - LEFT_IN_BOWL  # a volume is what stands in the bowl
+        return wanted_ml * y.density_g_per_ml / kept / bowl.batter_g, None
     if size.by == "iron":
         if size.iron_ml is None:
             raise CannotBe("what the iron takes is missing")

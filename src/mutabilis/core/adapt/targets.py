@@ -12,11 +12,10 @@ from ..batter.flow import stress_from_spread
 from .candidates import Gathered
 from .course import Course
 from .facts import AdaptFacts
-from .wishes import Wishes
+from .wishes import DRINKS, Wishes
 
 THINNER = {"thinner": 0.75, "same": 1.0, "thicker": 1.33}  # times the yield stress: about 0.7 cm either way
 FATS = ("fat_solid", "fat_oil", "nut_butter")
-DRINKS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured")
 SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
 WEAK_KEPT = 0.97  # of what a weak base has itself: it is not asked to be stronger than it is
 ENOUGH = 0.25  # of the way through a band, where there was too little lift, or the yeast went
@@ -81,10 +80,11 @@ def targets(before: Analysis, bowl: Bowl, wishes: Wishes, gathered: Gathered, co
     tau_own = before.water.yield_stress_pa
     middle = (form.spread_cm[0] + min(form.spread_cm[1], 17.5)) / 2
     tau = stress_from_spread(middle) if tau_own is None or changed else tau_own
+    tau = stress_from_spread(wishes.spread_cm) if wishes.spread_cm else tau * THINNER[wishes.flow]
     powdered = any(p.ingredient.group == "protein_powder" for p in bowl.portions)
     salty = form.salt[1] * before.batter_g / 100
     return Targets(
-        batter_g=before.batter_g, tau=max(0.05, tau * THINNER[wishes.flow]), theta=before.water.thickening,
+        batter_g=before.batter_g, tau=max(0.05, tau), theta=before.water.thickening,
         gas_per_100g=_gas(before, bowl, form, wishes, gathered, course, facts), sour_per_100g=before.lift.excess_acid_meq_per_100g,
         fat=own("fat"), sweet=own("sweet"), salt_taste=min(own("salt_taste"), WELL_IN[1] * salty) if "salty" in course.mends else own("salt_taste"),
         protein=own("protein"), flour=bowl.total("flour"), liquid=bowl.total("liquid"),

@@ -11,6 +11,7 @@ from .facts import AdaptFacts
 
 Amount = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
 Key = Annotated[str, Field(max_length=80)]
+DRINKS = ("milk", "plant_milk", "cultured_dairy", "plant_cultured")
 CARB_CAPS = ("net_carb_g", "carb_g", "sugars_g")
 
 
@@ -18,7 +19,8 @@ class Wishes(BaseModel):
     """Diets and everything else asked for. Caps and floors are per serving; `locked` and `poured` are grams in the bowl:
     what is locked stays at its amount, what is poured can only grow. `larder` is all that may be used; `at_hand` what need not be
     bought, for the answers that look there. `minutes` is the time at hand before the first piece;
-    `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to."""
+    `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to. `spread_cm`: how far 60 mL are to run [cm],
+    in place of `flow`; `thin_with`: no more milk or drink than there is, what is wanted beyond it is water."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -33,6 +35,8 @@ class Wishes(BaseModel):
     locked: dict[Key, Grams] = Field(default_factory=dict)
     poured: dict[Key, Grams] = Field(default_factory=dict)
     flow: Literal["thinner", "same", "thicker"] = "same"
+    spread_cm: Annotated[float | None, Field(ge=7.5, le=18, allow_inf_nan=False)] = None
+    thin_with: Literal["drink", "water"] = "drink"
     minutes: Annotated[float | None, Field(ge=0, le=5000, allow_inf_nan=False)] = None
     pieces: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None
     eggs: Literal["as_is", "whole", "separated"] = "as_is"
@@ -51,6 +55,11 @@ class Wishes(BaseModel):
             limits = tuple(limit.model_copy(update={"most": self.caps.get(limit.nutrient, limit.most)}) for limit in rule.limits)
             rules[key] = rule.model_copy(update={"limits": limits}) if limits != rule.limits else rule
         return rules
+
+    @property
+    def moves_flow(self) -> bool:
+        """Whether it is to flow otherwise than it does."""
+        return self.flow != "same" or self.spread_cm is not None
 
     def lean(self, facts: AdaptFacts) -> bool:
         """Whether carbohydrate has a ceiling."""

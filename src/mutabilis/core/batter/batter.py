@@ -21,6 +21,20 @@ TURNING = dict.fromkeys((0x200E, 0x200F, *range(0x202A, 0x202F), *range(0x2066, 
 RANGE = "an amount given as a range"  # the note that a line so given carries
 
 
+class Tray(BaseModel):
+    """The tray that a batter is made for, by its sides [cm]."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    width: TrayCm
+    length: TrayCm
+
+    @property
+    def area_cm2(self) -> float:
+        """Its area [cm²]."""
+        return self.width * self.length
+
+
 class Form(BaseModel):
     """One member of the family and the bands in which it works; units as in the data file."""
 
@@ -114,7 +128,7 @@ class Batter(BaseModel):
     piece [mL of batter], whether it is meant to be flat, and the cup and table spoon of its source [mL], where they were not the kitchen's.
 
     How its cook makes it, None where nobody chose: the order of the bowls, when its leavening is wetted, how its whites are whipped,
-    and the sides of its tray [cm]."""
+    and its tray."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -131,7 +145,7 @@ class Batter(BaseModel):
     order: Order | None = None
     leavening: Moment | None = None
     whites: Whites | None = None
-    tray_cm: tuple[TrayCm, TrayCm] | None = None
+    tray: Tray | None = None
 
     def scaled(self, factor: float) -> "Batter":
         """The same batter, `factor` times as much."""

@@ -46,7 +46,7 @@ def largest_piece(a: Analysis, facts: HeatFacts, surface: Surface | None = None)
     before it burns. An iron and a tray have their own size.
     """
     form = a.batter.form
-    surface = surface or next(iter(surfaces_for(form, facts.surfaces, a.batter.tray_cm)), None)
+    surface = surface or next(iter(surfaces_for(form, facts.surfaces, a.batter.tray)), None)
     if surface is None or a.yields.whole < 1 or a.water.missing_g > 0 or form not in surface.forms:
         return None
     portion, limit = _by_size(a, facts, surface)

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from ..analysis.analysis import Analysis
 from ..balances.yields import LEFT_IN_BOWL
-from ..batter.batter import FormKey
+from ..batter.batter import FormKey, Tray
 from ..batter.flow import TEST_ML, VOLUME_POWER
 from .cooking import Cooking, cook, risen_mm
 from .facts import HeatFacts
@@ -43,7 +43,7 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     elif surface.kind == "oven":
         # A tray is poured whole, and cut: as many pieces as its share of the batter makes.
         whole = a.batter_g * (1 - LEFT_IN_BOWL) / y.density_g_per_ml
-        if a.batter.tray_cm is None:
+        if a.batter.tray is None:
             whole = min(whole, surface.area_cm2 * TRAY_CM)
         cut = max(1, int(whole / portion_ml + 1e-6))
         thick = risen_mm(10 * whole / surface.area_cm2, material)
@@ -69,12 +69,12 @@ def piece_on(a: Analysis, surface: Surface, portion_ml: float, grease: GreaseKey
     )
 
 
-def surfaces_for(form: FormKey, surfaces: tuple[Surface, ...], tray_cm: tuple[float, float] | None = None) -> tuple[Surface, ...]:
+def surfaces_for(form: FormKey, surfaces: tuple[Surface, ...], tray: Tray | None = None) -> tuple[Surface, ...]:
     """The kitchen's surfaces that a form is made on, the usual one first: a crêpe has a pan to itself. In the oven stands the tray that
-    the batter has its size for [cm], where it has one."""
+    the batter is made for, where it is made for one."""
     fit = [s for s in surfaces if form in s.forms]
-    if tray_cm is not None:
-        fit = [s.model_copy(update={"width": tray_cm[0], "length": tray_cm[1]}) if s.kind == "oven" else s for s in fit]
+    if tray is not None:
+        fit = [s.model_copy(update={"width": tray.width, "length": tray.length}) if s.kind == "oven" else s for s in fit]
     return tuple(sorted(fit, key=lambda s: form == "crepe" and s.kind == "griddle"))
 
 

@@ -4,9 +4,10 @@ from functools import partial
 
 from ..analysis.analysis import Analysis
 from ..balances.lift import STEAM
+from ..balances.yields import LEFT_IN_BOWL
 from ..heat.cooking import Cooking
 from ..heat.largest_piece import time_words, workable
-from ..heat.pieces import piece_on, surfaces_for
+from ..heat.pieces import TRAY_CM, piece_on, surfaces_for
 from ..heat.surfaces import Surface
 from .facts import ProcessFacts
 from .parts import Operation, SideWork, operation
@@ -24,7 +25,7 @@ class OnTheHeat:
         self.sides = sides
         self.a, self.items, self.shelf, self.facts = a, items, shelf, facts
         self.form = a.batter.form
-        self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces, a.batter.tray_cm)), None)
+        self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces, a.batter.tray)), None)
         self.cooked = self._cooked()
         self.steams = a.lift.verdict == STEAM
         self.plate = [x for x in items if not x.inside]
@@ -137,8 +138,10 @@ class OnTheHeat:
                     "bake",
                     "surface",
                     "Bake",
-                    self.facts.process.steam.cook if self.steams else words.cook,
-                    "",
+                    self.facts.process.steam.cook if self.steams else self._baked(words.cook, done),
+                    ""
+                    if done or self.steams
+                    else "So deep a layer is outside what the heat model covers: the stick and the centre decide.",
                     after=("pour",),
                     wait=(done or 900.0) / 60,
                     done=words.done,
@@ -172,6 +175,17 @@ class OnTheHeat:
             )
         return found
 
+    def _into_tray(self, words: str) -> str:
+        """How deep it stands in its tray: all of it where the tray is the batter's own, else as deep as a tray is poured."""
+        own = self.a.batter.tray
+        ml = self.a.batter_g * (1 - LEFT_IN_BOWL) / self.a.yields.density_g_per_ml
+        area = own.area_cm2 if own else self.surface.area_cm2 if self.surface else ml / TRAY_CM
+        sides = f" of {own.width:.3g} × {own.length:.3g} cm" if own else ""
+        return words.format(deep=min(TRAY_CM, ml / area) if own is None else ml / area, sides=sides)
+
+    def _baked(self, words: str, done_s: float | None) -> str:
+        return f"About {done_s / 60:.0f} minutes: {words[:1].lower()}{words[1:]}" if done_s else words
+
     def _swirled(self) -> tuple[Operation, ...]:
         """Dishes that are drawn through the poured batter."""
         return tuple(
@@ -194,7 +208,7 @@ class OnTheHeat:
         y = self.a.yields
         words = self.facts.process.forms[self.form].pour
         if self.form == "tray":
-            return self.facts.process.steam.pour if self.steams else words
+            return self.facts.process.steam.pour if self.steams else self._into_tray(words)
         s = self.surface
         if s is None or self.form not in s.forms:
             return f"{y.portion_ml:.0f} mL a piece: about {y.whole} pieces. {words}".strip()

@@ -1,4 +1,4 @@
--- How a version is made, where its cook chose: the order of the bowls, when the leavening is wetted, the whites, the sides of its tray.
+-- How a version is made, where its cook chose: the order of the bowls, when the leavening is wetted, the whites, its tray.
 CREATE TABLE IF NOT EXISTS version_ways (
   version_id TEXT PRIMARY KEY REFERENCES version (id),
   body       TEXT NOT NULL CHECK (json_valid(body))

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { type AnswerView, api, type BatterView, got } from "../../api/client";
 import { versionQuery } from "../../api/queries";
@@ -8,18 +8,13 @@ import { useBench } from "../../app/BenchContext";
 import { useKeys } from "../../app/keys";
 import { useLost } from "../../app/lost";
 import { Button } from "../../kit/Button";
-import { FileSheet } from "../../kit/FileSheet";
-import { LedgerSheet } from "../../kit/LedgerSheet";
 import { useNumbers } from "../../kit/numbers";
-import { ReadPackSheet } from "../../kit/ReadPackSheet";
 import { SourceMeasures } from "../../kit/SourceMeasures";
-import { useTell } from "../../kit/Toast";
 import { Track } from "../../kit/Track";
 import { isAsked, madeBatter } from "../../pure/bench";
 import type { Numbers } from "../../pure/format";
 import { AddLine } from "./AddLine";
 import { Cautions } from "./Cautions";
-import { CompareSheet } from "./CompareSheet";
 import { Faults } from "./Faults";
 import { Head } from "./Head";
 import { LinePanel } from "./Line";
@@ -28,23 +23,14 @@ import { PlateSection } from "./Plate";
 import { PieceWords, Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
-import { SaveSheet } from "./SaveSheet";
 import { SetAside } from "./SetAside";
+import { type Open, Sheets } from "./Sheets";
 import { type Slot, Slots } from "./Slots";
-import { SwapSheet } from "./SwapSheet";
 import { Tool } from "./Tool";
 import { TopLine } from "./TopLine";
 import { WishRow } from "./Wishes";
 
-const Find = lazy(() => import("../../app/Find"));
-
 const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning", "net_carb"];
-type Open =
-  | { what: "ledger"; key: string }
-  | { what: "swap"; line: number }
-  | { what: "pack"; id: string; name: string }
-  | { what: "save" | "make" | "compare" | "open" | "file" };
-
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
   const numbers = useNumbers();
@@ -53,7 +39,6 @@ export function Bench() {
   const [only, setOnly] = useState<string | null>(null);
   const [open, setOpen] = useState<Open | null>(null);
   const [askedSlot, setAskedSlot] = useState<string | null>(null);
-  const tell = useTell();
   const go = useNavigate();
   const lost = useLost();
 
@@ -168,7 +153,14 @@ export function Bench() {
         onOpen={(what) => setOpen({ what })}
         onClear={() => setLit(null)}
       />
-      <WishRow start={start} state={state} base={base} names={names} act={act} />
+      <WishRow
+        start={start}
+        state={state}
+        base={base}
+        names={names}
+        act={act}
+        onSize={() => setOpen({ what: "size" })}
+      />
       {!empty && <Faults base={base} diets={state.diets} act={act} />}
       {data?.infeasible && (
         <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
@@ -372,65 +364,20 @@ export function Bench() {
         </>
       )}
 
-      {open?.what === "ledger" && <LedgerSheet ledgerKey={open.key} before={base} after={after} onClose={close} />}
-      {open?.what === "open" && (
-        <Suspense>
-          <Find only="batter" onClose={close} />
-        </Suspense>
-      )}
-      {open?.what === "pack" && <ReadPackSheet id={open.id} name={open.name} onClose={close} />}
-      {open?.what === "file" && (
-        <FileSheet
-          onClose={close}
-          onLay={(name, batter) => {
-            act({ type: "lay", name, batter });
-            close();
-            tell(`${name} is on the bench.`, undo);
-          }}
-        />
-      )}
-      {open?.what === "swap" && after?.lines[open.line] && (
-        <SwapSheet
-          batter={after.batter}
-          line={open.line}
-          name={after.lines[open.line]!.name}
-          diets={state.diets}
-          onTake={(swap) => {
-            const from = answer?.batter.batter.lines[open.line]?.ingredient;
-            if (from) act({ type: "swap", from, to: swap });
-            setLit(swap.id);
-          }}
-          onClose={close}
-        />
-      )}
-      {open?.what === "compare" && data && (
-        <CompareSheet
+      {open && (
+        <Sheets
+          open={open}
+          state={state}
           base={base}
-          answers={data.answers}
-          slots={slots}
-          chosen={state.chosen}
-          onChoose={choose}
-          onClose={close}
-        />
-      )}
-      {(open?.what === "save" || open?.what === "make") && (
-        <SaveSheet
-          name={state.name}
-          batterId={state.batterId}
-          parent={state.versionId}
-          base={state.base}
-          answer={after ? (edited ?? answer!.batter.batter) : null}
-          diets={state.diets}
+          after={after}
+          answer={answer}
+          edited={edited}
+          data={data}
           ready={!(asked && adaptation.waiting) && (!edited || !made.isPlaceholderData)}
           suggestion={after ? `Adapted${dietWords ? `: ${dietWords}` : ""}` : ""}
-          make={open.what === "make"}
+          onChoose={choose}
+          onLit={setLit}
           onClose={close}
-          onSaved={(version, first) => {
-            close();
-            if (first) act({ type: "saved", version: first });
-            if (open.what === "make") go(`/stove?make=${version.id}`);
-            tell(`Saved as version ${version.number} of ${version.name}.`);
-          }}
         />
       )}
     </main>

@@ -8,6 +8,7 @@ import { useNumbers } from "../../kit/numbers";
 import { Tick } from "../../kit/Tick";
 import type { Act, BenchState, Wish } from "../../pure/bench";
 import type { Numbers } from "../../pure/format";
+import { WaysOfMaking } from "./Ways";
 
 const FIRST = 7;
 const CAPS = ["net_carb_g", "kcal", "sugars_g", "sat_fat_g", "sodium_mg"] as const;
@@ -18,10 +19,11 @@ type Props = {
   base: BatterView;
   names: (id: string) => string;
   act: (act: Act) => void;
+  onSize: () => void;
 };
 
 /** For whom and how: the diets as toggles, how many it serves, and the other wishes a touch away; what is wished stays in sight. */
-export function WishRow({ start, state, base, names, act }: Props) {
+export function WishRow({ start, state, base, names, act, onSize }: Props) {
   const [all, setAll] = useState(false);
   const [more, setMore] = useState(false);
   const { diets, wish } = state;
@@ -72,7 +74,7 @@ export function WishRow({ start, state, base, names, act }: Props) {
           </Button>
         </span>
       </div>
-      {more && <Panel start={start} state={state} base={base} act={act} />}
+      {more && <Panel start={start} state={state} base={base} act={act} onSize={onSize} />}
       {chips.length > 0 && (
         <ul aria-label="Wished" className="mt-1.5 flex flex-wrap gap-1.5">
           {chips.map((chip) => (
@@ -93,7 +95,7 @@ export function WishRow({ start, state, base, names, act }: Props) {
   );
 }
 
-function Panel({ start, state, base, act }: Omit<Props, "names">) {
+function Panel({ start, state, base, act, onSize }: Omit<Props, "names">) {
   const lists = useLists();
   const { wish } = state;
   const set = (part: Partial<Wish>) => act({ type: "wish", wish: part });
@@ -138,14 +140,11 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
           placeholder={`${base.pieces.yields.portion_ml}`}
           onChange={(ml) => act({ type: "portion", ml })}
         />
-        <NumberField
-          label="rests"
-          unit="min"
-          value={state.base.rest_min ?? null}
-          max={5000}
-          placeholder={`${Math.round(base.rest_min)}`}
-          onChange={(minutes) => act({ type: "rest", minutes })}
-        />
+        <p>
+          <Button kind="small" onClick={onSize}>
+            Another size: a volume, a tray…
+          </Button>
+        </p>
         <NumberField
           label="ready in"
           unit="min"
@@ -177,7 +176,20 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
             ["thicker", "thicker"],
           ]}
           value={wish.flow}
-          onChange={(flow) => set({ flow })}
+          onChange={(flow) => set({ flow, spread_cm: null })}
+        />
+        <NumberField
+          label="or 60 mL run to"
+          unit="cm"
+          value={wish.spread_cm}
+          min={7.5}
+          max={18}
+          onChange={(v) => set({ spread_cm: v, flow: "same" })}
+        />
+        <Tick
+          label="thinned with water, not with more drink"
+          on={wish.thin_with === "water"}
+          onChange={(on) => set({ thin_with: on ? "water" : "drink" })}
         />
         <Choose
           label="eggs"
@@ -219,6 +231,7 @@ function Panel({ start, state, base, act }: Omit<Props, "names">) {
           <Limit label="cost" unit="" value={wish.maxCost} onChange={(v) => set({ maxCost: v })} />
         </div>
       </div>
+      <WaysOfMaking batter={state.base} base={base} act={act} />
     </div>
   );
 }
@@ -251,6 +264,9 @@ function chipsOf(
   if (wish.minutes !== null)
     chips.push({ words: `ready in ${places(wish.minutes, 0)} min`, drop: set({ minutes: null }) });
   if (wish.flow !== "same") chips.push({ words: wish.flow, drop: set({ flow: "same" }) });
+  if (wish.spread_cm !== null)
+    chips.push({ words: `runs to ${places(wish.spread_cm, 1)} cm`, drop: set({ spread_cm: null }) });
+  if (wish.thin_with === "water") chips.push({ words: "thinned with water", drop: set({ thin_with: "drink" }) });
   if (wish.eggs !== "as_is") chips.push({ words: `eggs ${wish.eggs}`, drop: set({ eggs: "as_is" }) });
   if (wish.steps !== "scale") chips.push({ words: "in cups and spoons", drop: set({ steps: "scale" }) });
   if (wish.larderOnly) chips.push({ words: "only what is in", drop: set({ larderOnly: false }) });

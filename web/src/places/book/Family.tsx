@@ -2,17 +2,17 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Answered, api, got } from "../../api/client";
-import { familyQuery, formatsQuery } from "../../api/queries";
+import { familyQuery, formatsQuery, versionQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
 import { useBench } from "../../app/BenchContext";
 import { Button } from "../../kit/Button";
 import { Sheet } from "../../kit/Sheet";
+import { SizeSheet } from "../../kit/SizeSheet";
 import { useTell } from "../../kit/Toast";
 import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { familyRows } from "../../pure/family";
 import { day } from "../../pure/format";
 import { CompareTwo } from "./CompareTwo";
-import { ScaleSheet } from "./ScaleSheet";
 import { Standing } from "./Standing";
 
 type Member = Answered<"Member">;
@@ -180,9 +180,7 @@ function Tree({ family }: { family: Family }) {
         </p>
       )}
       {open?.what === "compare" && <CompareTwo left={open.left} right={open.right} onClose={() => setOpen(null)} />}
-      {open?.what === "scale" && (
-        <ScaleSheet version={open.version.id} number={open.version.number} onClose={() => setOpen(null)} />
-      )}
+      {open?.what === "scale" && <Scaled version={open.version} onClose={() => setOpen(null)} />}
       {open?.what === "files" && <Files version={open.version} onClose={() => setOpen(null)} />}
       {open?.what === "made" && <MadeSheet version={open.version} onClose={() => setOpen(null)} />}
       {open?.what === "rename" && (
@@ -366,5 +364,26 @@ function Files({ version, onClose }: { version: Member; onClose: () => void }) {
         ))}
       </ul>
     </Sheet>
+  );
+}
+
+/** A version in another size, laid on the Bench. */
+function Scaled({ version, onClose }: { version: Member; onClose: () => void }) {
+  const { act } = useBench();
+  const go = useNavigate();
+  const tell = useTell();
+  const kept = useQuery(versionQuery(version.id));
+  return (
+    <SizeSheet
+      title={`Scale version ${version.number}`}
+      batter={kept.data?.batter}
+      onTake={(batter, times) => {
+        if (!kept.data) return;
+        act({ type: "open", version: { ...kept.data, batter }, diets: kept.data.diets });
+        tell(`${kept.data.name}, × ${times}, is on the bench.`);
+        go("/bench");
+      }}
+      onClose={onClose}
+    />
   );
 }

@@ -99,6 +99,7 @@ function Sheet({ known }: { known: Known }) {
                     unread: [],
                     wished: [],
                     guessed: "",
+                    side: "",
                   },
                 ],
               });

@@ -21,7 +21,7 @@ class CookingOn(Resting):
     @cached_property
     def surfaces(self) -> tuple[Surface, ...]:
         """The kitchen's surfaces that this form is made on."""
-        return surfaces_for(self.plan.form, self.facts.surfaces, self.plan.tray_cm)
+        return surfaces_for(self.plan.form, self.facts.surfaces, self.plan.tray)
 
     def _portion(self, surface: Surface, a: Analysis) -> float:
         if surface.kind == "iron" and surface.iron_ml:

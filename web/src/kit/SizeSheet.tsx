@@ -1,15 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import type { Answered } from "../../api/client";
-import { scaledQuery, versionQuery } from "../../api/queries";
-import { useBench } from "../../app/BenchContext";
-import { Choose } from "../../kit/Choose";
-import { NumberField } from "../../kit/NumberField";
-import { useNumbers } from "../../kit/numbers";
-import { Sheet } from "../../kit/Sheet";
-import { useSettled } from "../../kit/settled";
-import { useTell } from "../../kit/Toast";
+import type { Answered, Batter } from "../api/client";
+import { scaledQuery } from "../api/queries";
+import { Choose } from "./Choose";
+import { NumberField } from "./NumberField";
+import { useNumbers } from "./numbers";
+import { Sheet } from "./Sheet";
+import { useSettled } from "./settled";
 
 type Size = Answered<"Size">;
 type Pan = NonNullable<Size["pan"]>;
@@ -17,6 +14,8 @@ const WAYS = [
   ["pieces", "pieces"],
   ["eggs", "eggs"],
   ["pan", "pan area"],
+  ["tray", "tray, filled"],
+  ["volume", "volume"],
   ["iron", "iron"],
   ["factor", "times"],
 ] as const;
@@ -26,36 +25,56 @@ const SHAPES = [
   ["tray", "tray"],
 ] as const;
 
-/** A version in another size, with every way to it and what it does to the balances. */
-export function ScaleSheet({ version, number, onClose }: { version: string; number: number; onClose: () => void }) {
+const AMOUNT: Partial<Record<Size["by"], { label: string; unit?: string; first: number }>> = {
+  pieces: { label: "pieces", first: 12 },
+  eggs: { label: "eggs", first: 3 },
+  tray: { label: "deep", unit: "cm", first: 1.2 },
+  volume: { label: "of batter", unit: "mL", first: 1000 },
+  iron: { label: "loads", first: 4 },
+  factor: { label: "times", first: 2 },
+};
+
+/** A batter in another size, with every way to it and what it does to the balances. */
+export function SizeSheet(props: {
+  title: string;
+  batter: Batter | undefined;
+  onTake: (batter: Batter, times: string) => void;
+  onClose: () => void;
+}) {
+  const { title, batter, onTake, onClose } = props;
   const { figure, grams, places, whole } = useNumbers();
   const [by, setBy] = useState<Size["by"]>("pieces");
   const [amount, setAmount] = useState<number>(12);
   const [iron, setIron] = useState<number>(120);
   const [own, setOwn] = useState<Pan>({ shape: "round", a: 24 });
   const [pan, setPan] = useState<Pan>({ shape: "tray", a: 30, b: 40 });
-  const { act } = useBench();
-  const go = useNavigate();
-  const tell = useTell();
-  const kept = useQuery(versionQuery(version));
   const wanted = JSON.stringify({
     by,
     amount,
     iron_ml: by === "iron" ? iron : null,
     own_pan: by === "pan" ? own : null,
-    pan: by === "pan" ? pan : null,
+    pan: by === "pan" || by === "tray" ? pan : null,
   } satisfies Size);
   const settled = useSettled(wanted, 150);
   const size: Size = JSON.parse(settled);
-  const scaled = useQuery(scaledQuery(kept.data?.batter, size));
+  const scaled = useQuery(scaledQuery(batter, size));
   const ledgers = ["flow", "lift", "set", "fat"];
   return (
-    <Sheet title={`Scale version ${number}`} onClose={onClose} wide>
+    <Sheet title={title} onClose={onClose} wide>
       <div className="mb-3 flex flex-wrap items-center gap-x-6 gap-y-3">
-        <Choose label="by" options={WAYS} value={by} onChange={setBy} />
-        {by !== "pan" && (
+        <Choose
+          label="by"
+          options={WAYS}
+          value={by}
+          onChange={(next) => {
+            setBy(next);
+            setAmount(AMOUNT[next]?.first ?? amount);
+          }}
+        />
+        {AMOUNT[by] && (
           <NumberField
-            label={by === "iron" ? "loads" : by === "factor" ? "times" : by}
+            label={AMOUNT[by].label}
+            unit={AMOUNT[by].unit}
             value={amount}
             min={0.1}
             max={10_000}
@@ -79,6 +98,11 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
         <div className="mb-3 grid gap-3">
           <PanField label="from" pan={own} onChange={setOwn} />
           <PanField label="to" pan={pan} onChange={setPan} />
+        </div>
+      )}
+      {by === "tray" && (
+        <div className="mb-3">
+          <PanField label="tray" pan={pan} onChange={setPan} />
         </div>
       )}
       {scaled.isError && (
@@ -117,14 +141,9 @@ export function ScaleSheet({ version, number, onClose }: { version: string; numb
                   ? "btn btn-accent mt-2 min-h-11 px-5 text-base"
                   : "mt-2 min-h-11 rounded-field border border-primary px-5 text-primary"
               }
-              onClick={() => {
-                if (!kept.data) return;
-                act({ type: "open", version: { ...kept.data, batter: s.view.batter }, diets: kept.data.diets });
-                tell(`${kept.data.name}, × ${places(s.factor, 2)}, is on the bench.`);
-                go("/bench");
-              }}
+              onClick={() => onTake(s.view.batter, places(s.factor, 2))}
             >
-              Open on the Bench
+              Take this size
             </button>
           </section>
         ))}
