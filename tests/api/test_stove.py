@@ -398,3 +398,24 @@ def test_a_line_that_went_over_is_answered_by_the_cook_and_never_by_the_scale(co
         now[0] += 0.05
         assert not hand.look()
     assert counter.look()["weighing"]["current"] == x["at"]
+
+
+def test_a_scoop_is_looked_at_before_it_is_poured(counter):
+    counter.start()
+    url = f"/api/stove/batches/{counter.batch['id']}/lies"
+    small, large = (counter.client.get(url, params={"surface": "griddle", "portion_ml": ml}).json() for ml in (30, 120))
+    assert large["piece"]["diameter_cm"] == pytest.approx(small["piece"]["diameter_cm"] * 4**0.4, rel=1e-3)
+    assert small["piece"]["per_load"] > large["piece"]["per_load"] >= 1
+    assert counter.client.get(url, params={"surface": "moon", "portion_ml": 60}).status_code == 404
+    assert counter.client.get(url, params={"surface": "griddle", "portion_ml": 0}).status_code == 422
+
+
+def test_a_kitchen_in_fahrenheit_is_told_so_and_a_cooks_own_words_stay(counter):
+    profile = counter.client.get("/api/profile").json()
+    counter.client.put("/api/profile", json={**profile, "heat": "fahrenheit", "ladle_ml": 90})
+    counter.start()
+    counter.say({"kind": "noted", "text": "baked at 180 °C"})
+    view = counter.look()
+    heat = next(p for p in view["ready"]["prep"] if p["key"] == "heat")
+    assert "375 °F" in heat["text"] and "°C" not in heat["text"] and view["finishing"]["note"] == "baked at 180 °C"
+    assert view["cooking"]["scoops"][0] == {"label": "the ladle", "ml": 90}

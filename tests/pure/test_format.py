@@ -46,3 +46,14 @@ def test_a_field_of_grams_says_why_it_holds_none(pure):
 @pytest.mark.parametrize(("n", "words"), [(0, "0 loads"), (1, "1 load"), (2, "2 loads"), (21, "21 loads")])
 def test_a_count_brings_its_words(pure, n, words):
     assert pure("p.counted(a, { one: '1 load', other: '# loads' })", n) == words
+
+
+def test_heat_is_written_and_read_in_the_kitchens_degrees(pure):
+    assert pure("[p.numbersFor('point').degrees(190), p.numbersFor('point', 'fahrenheit').degrees(190), p.heatFor('gas').unit]") == [
+        "190 °C",
+        "374 °F",
+        "°C",
+    ]
+    assert (
+        pure("[60, 190, 350].map((c) => Math.abs(p.heatFor('fahrenheit').read(p.heatFor('fahrenheit').shown(c)) - c) < 0.6)") == [True] * 3
+    )

@@ -17,6 +17,7 @@ from mutabilis.core.book.versions import DietKeys, Name, Version
 from mutabilis.core.diets.rules import ALLERGENS, ANIMALS
 from mutabilis.core.food.nutrients import NutrientName, nutrient_names
 from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece
+from mutabilis.core.measures.degrees import HeatScale
 from mutabilis.core.measures.profile import CupMl, TbspMl
 from mutabilis.core.measures.units import Source
 from mutabilis.core.process.parts import Ways
@@ -27,6 +28,7 @@ from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 
 from .context import PROBLEMS, Context, Here
+from .degrees import in_degrees
 from .views import AdaptationView, BatterView, adaptation_view, as_answer, batter_view
 from .workers import apart
 
@@ -135,6 +137,7 @@ class Start(BaseModel):
     faults: tuple[str, ...]
     larder_kept: bool
     decimal: Literal["point", "comma"]
+    heat: HeatScale
     shown: Literal["both", "grams", "kitchen"]
     sources: tuple[Source, ...]
     nutrients: tuple[NutrientName, ...]
@@ -167,7 +170,7 @@ def start(here: Here) -> Start:
         version=version, diets=diets, draft=draft, nutrients=nutrient_names(), allergens=ALLERGENS, animals=ANIMALS,
         shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
         forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
-        larder_kept=here.larder_kept() is not None, decimal=profile.decimal, shown=profile.shown,
+        larder_kept=here.larder_kept() is not None, decimal=profile.decimal, heat=profile.heat, shown=profile.shown,
         sources=facts.units.sources,
     )  # fmt: skip
 
@@ -235,7 +238,7 @@ def analyse_batter(asked: Looked, here: Here) -> Response:
     facts = here.facts
     rules = {k: facts.diets[k] for k in asked.diets}
     a = analyse(here.check(asked.batter), facts, here.profile(), rules, here.readings)
-    return as_answer(batter_view(a, asked.diets, here))
+    return as_answer(batter_view(a, asked.diets, here), here.profile().heat)
 
 
 @router.post("/adapt", response_model=AdaptationView)
@@ -256,7 +259,7 @@ def _adapt(asked: Asked, here: Context) -> Response:
     if asked.larder_only:
         wishes = wishes.model_copy(update={"larder": here.in_stock()})
     found = adapt(asked.batter, wishes, here.facts, here.profile(), here.readings, here.recent)
-    return as_answer(adaptation_view(found, wishes.diets, here))
+    return as_answer(adaptation_view(found, wishes.diets, here), here.profile().heat)
 
 
 class MendView(BaseModel):
@@ -296,7 +299,8 @@ def _mend(asked: Looked, here: Context) -> Mended:
 @router.post("/piece")
 async def piece_of(asked: Looked, here: Here) -> LargestPiece | None:
     """The largest piece of a batter on the kitchen's usual surface, its heat and its time."""
-    return await apart(lambda: largest_piece(analyse(here.check(asked.batter), here.facts, here.profile(), {}), here.facts))
+    found = await apart(lambda: largest_piece(analyse(here.check(asked.batter), here.facts, here.profile(), {}), here.facts))
+    return in_degrees(found, here.profile().heat)
 
 
 @router.post("/choices")

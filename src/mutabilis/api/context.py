@@ -79,7 +79,7 @@ class Context:
             self._packed = packs, self._with_packs(*packs)
         facts = self._packed[1]
         lessons = self.stove.lessons()
-        learned: Learned = {kind: known(lessons, kind) for kind in ("absorption", "piece_offset", "pace")}
+        learned: Learned = {kind: known(lessons, kind) for kind in ("absorption", "piece_offset", "pace", "fill")}
         by_hand = (item.ingredient for item in items.values() if item.absorption is not None)
         facts = facts.with_weights(with_thirst(facts.ingredients, learned["absorption"], by_hand))
         facts = self.own_diets.over(facts.with_weights(with_items(facts.ingredients, items.values())))

@@ -14,7 +14,8 @@ from fastapi.responses import StreamingResponse
 from mutabilis.core.book.versions import Id
 from mutabilis.core.errors import NotKnown
 from mutabilis.core.heat.surfaces import Surface
-from mutabilis.core.stove.cooking import drift
+from mutabilis.core.measures.degrees import told
+from mutabilis.core.stove.cooking import drift, heat_left
 from mutabilis.core.stove.events import Poured
 from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
 
@@ -28,13 +29,14 @@ BEAT_S, LOOK_S = 1.0, 0.05
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Beat:
-    """One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, how many events each batch has, and for the batch that is asked for the line
+    """One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, in how many seconds it is hot, how many events each batch has, and for the batch that is asked for the line
     on the scale, its slot, what its readings mean, and whether the next may follow by itself."""
 
     now: float
     clock: str
     surface_c: float | None
     heat_words: str
+    heat_left_s: float | None
     counts: dict[str, int]
     line: int | None
     slot: int
@@ -52,7 +54,7 @@ class Watcher:
         self.slot, self.zero, self.missing, self.tolerance = 0, 0.0, 0.0, 1.0
         self.known = self.auto = self.weighs = self.held = False
         self.part, self.last = "", True
-        self.hot: tuple[Surface, float, float] | None = None
+        self.hot: tuple[Surface, float, float] | None = None  # what heats, to which heat [°C], and since when
 
     def look(self) -> Beat:
         """This moment's message."""
@@ -67,7 +69,8 @@ class Watcher:
             now=self.here.clock.now(),
             clock=self.here.clock.words(),
             surface_c=(celsius := self.here.hub.surface_c()),
-            heat_words=self._drift(celsius),
+            heat_words=told(self._drift(celsius), self.here.profile().heat),
+            heat_left_s=self._heat_left(celsius),
             counts=dict(self.here.stove.counts),
             line=self.line,
             slot=self.slot,
@@ -76,9 +79,12 @@ class Watcher:
         )
 
     def _drift(self, celsius: float | None) -> str:
-        if self.hot is None or celsius is None or self.here.clock.now() < self.hot[2]:
+        if self.hot is None or celsius is None or self.here.clock.now() < self.hot[2] + 60 * self.hot[0].heat_up_min:
             return ""
         return drift(self.hot[0], self.hot[1], celsius)
+
+    def _heat_left(self, celsius: float | None) -> float | None:
+        return None if self.hot is None else heat_left(*self.hot, self.here.clock.now(), celsius)
 
     def _again(self) -> None:
         assert self.batch is not None
@@ -90,7 +96,7 @@ class Watcher:
             return
         s = g.state
         if s.chosen is not None and s.heat_on is not None:
-            self.hot = s.chosen.surface, s.celsius or s.chosen.celsius, s.heat_on + 60 * s.chosen.surface.heat_up_min
+            self.hot = s.chosen.surface, s.celsius or s.chosen.celsius, s.heat_on
         line = g.current
         self.line = line.at if line and line.by == "scale" and g.before_pour is None else None
         self.known = g.zero is not None

@@ -14,6 +14,7 @@ from mutabilis.core.food.learning import Kind, Lesson
 from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
 from mutabilis.core.heat.cooking import Frame
 from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.heat.tables import GreaseKey
 from mutabilis.core.process.parts import Ways
 from mutabilis.core.process.process import resolved
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
@@ -30,7 +31,7 @@ from mutabilis.store.stove import Closing, Logged
 
 from .context import PROBLEMS, Context, Here
 from .devices import Panel, panel
-from .stove_views import BatchView, Brief, batch_view, brief, guided
+from .stove_views import BatchView, Brief, Option, batch_view, brief, guided, option
 from .views import as_answer
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["stove"])
@@ -118,7 +119,7 @@ def stove(here: Here, offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0, lim
     """The batches under way, and the log."""
     log, total = here.stove.log(offset, limit)
     batches = tuple(brief(guided(b, here)) for b in here.stove.under_way())
-    return as_answer(StoveView(now=here.clock.now(), clock=here.clock.words(), batches=batches, log=log, total=total))
+    return as_answer(StoveView(now=here.clock.now(), clock=here.clock.words(), batches=batches, log=log, total=total), here.profile().heat)
 
 
 @router.post("/stove/batches", response_model=BatchView)
@@ -131,13 +132,13 @@ def start(new: NewBatch, here: Here) -> Response:
     if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
     batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now())
-    return as_answer(batch_view(guided(batch, here), here))
+    return as_answer(batch_view(guided(batch, here), here), here.profile().heat)
 
 
 @router.get("/stove/batches/{batch_id}", response_model=BatchView)
 def one(batch_id: str, here: Here) -> Response:
     """A batch with everything that is shown of it."""
-    return as_answer(batch_view(guided(here.stove.batch(batch_id), here), here))
+    return as_answer(batch_view(guided(here.stove.batch(batch_id), here), here), here.profile().heat)
 
 
 @router.post("/stove/batches/{batch_id}/events", response_model=BatchView)
@@ -146,7 +147,7 @@ def append(batch_id: str, new: NewEvents, here: Here) -> Response:
     for e in new.events:
         for target in e.targets if isinstance(e, Retargeted) else ():
             here.check_ingredient(target.ingredient)
-    return as_answer(batch_view(guided(happened(batch_id, new.events, here), here), here))
+    return as_answer(batch_view(guided(happened(batch_id, new.events, here), here), here), here.profile().heat)
 
 
 def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
@@ -215,6 +216,22 @@ def offers(
     larder = tuple({*here.in_stock(), *(x.ingredient for x in state.lines)}) if kept else None
     mender = Mender(batch.plan, state, here.facts, here.profile(), diets, here.readings, larder)
     return mender.over(line) if why == "over" else mender.none_left(line)
+
+
+@router.get("/stove/batches/{batch_id}/lies", response_model=Option)
+def lies(
+    batch_id: str,
+    here: Here,
+    surface: Annotated[str, Query(max_length=40)],
+    portion_ml: Annotated[float, Query(ge=5, le=5000)],
+    grease: GreaseKey = "film",
+) -> Response:
+    """How a piece of a scoop [mL] lies on a surface of this kitchen, how many a load, and the heat that works for it. 404 where there is no such surface."""
+    g = guided(here.stove.batch(batch_id), here)
+    found = next((s for s in g.surfaces if s.id == surface), None)
+    if found is None:
+        raise NotKnown(surface)
+    return as_answer(option(found, g, portion_ml, grease), here.profile().heat)
 
 
 @router.get("/stove/batches/{batch_id}/piece", response_model=PieceView)
@@ -322,6 +339,6 @@ def _subject(kind: Kind, subject: str, here: Context) -> str:
     if kind == "absorption":
         i = here.facts.ingredients.get(subject)
         return i.short if i else subject
-    if kind == "pace":
+    if kind in ("pace", "fill"):
         return next((s.name for s in here.facts.surfaces if s.id == subject), subject)
     return "test piece"

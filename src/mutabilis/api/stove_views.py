@@ -11,6 +11,7 @@ from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece, worka
 from mutabilis.core.heat.pieces import Piece
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import GreaseKey
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.cooking import SIGNS, HeatAdvice, Run
 from mutabilis.core.stove.events import Kept, Stage, SurfaceChosen
@@ -41,13 +42,22 @@ class Guest:
 
 @dataclass(frozen=True, slots=True)
 class Option:
-    """A surface that this batter can be cooked on, how the usual piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
-    before it burns (None where none does: then a smaller piece is named)."""
+    """A surface that this batter can be cooked on, how a piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
+    before it burns (None where none does: then a smaller piece is named); `over` where it is more than an iron takes."""
 
     surface: Surface
     piece: Piece
     celsius: float | None
     smaller: str
+    over: str
+
+
+@dataclass(frozen=True, slots=True)
+class Scoop:
+    """A scoop of this kitchen, by its name and what it holds [mL]."""
+
+    label: str
+    ml: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +112,10 @@ class CookingView:
     smoke: str
     signs: tuple[str, ...]
     test_ml: float
+    scoops: tuple[Scoop, ...]
+    density: float
+    heat_left_s: float | None
+    next_fill: float | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -307,19 +321,31 @@ def _cooking(g: Guide, here: Context) -> CookingView:
     )
     chosen_piece = None if s.chosen is None else g.piece(s.chosen.surface, s.chosen.portion_ml, s.chosen.grease)
     return CookingView(
-        options=tuple(_option(x, g) for x in g.surfaces),
+        options=tuple(option(x, g) for x in g.surfaces),
         greases=tuple(GreaseOption(k, x.label) for k, x in g.facts.heat.grease.items()),
         fats=_fats(g, here), chosen=s.chosen, celsius=s.celsius, heat_on=s.heat_on, piece=chosen_piece, largest=g.largest, times=times, run=g.run, tried=g.tried, loads=s.loads, pan_steps=g.pan_steps, smoke=g.smoke_words,
         signs=(*SIGNS[g.plan.form], *((s.chosen.surface.lamp + ".",) if s.chosen and s.chosen.surface.lamp else ()), g.facts.safety.words("end_sign")),
-        test_ml=g.facts.stove.time.test_share * g.planned.yields.portion_ml,
+        test_ml=g.facts.stove.time.test_share * g.planned.yields.portion_ml, scoops=scoops(g.profile), density=g.to_be.yields.density_g_per_ml,
+        heat_left_s=g.heat_left_s, next_fill=g.next_fill,
     )  # fmt: skip
 
 
-def _option(surface: Surface, g: Guide) -> Option:
-    piece = g.piece(surface)
+def option(surface: Surface, g: Guide, portion_ml: float | None = None, grease: GreaseKey = "film") -> Option:
+    """How a piece lies on a surface and at which heat it works, in the scoop asked for or the usual one [mL]."""
+    piece = g.piece(surface, portion_ml, grease)
     works = workable(piece.thickness_mm, g.plan.form, surface, g.facts)
     largest = None if works else largest_piece(g.to_be, g.facts, surface)
-    return Option(surface, piece, works.celsius if works else None, largest.words if largest else "")
+    return Option(surface, piece, works.celsius if works else None, largest.words if largest else "", g.too_much(surface, piece.portion_ml))
+
+
+def scoops(profile: Profile) -> tuple[Scoop, ...]:
+    """The scoops of a kitchen: its spoons and cups, and its ladle where that was weighed."""
+    own = () if profile.ladle_ml is None else (Scoop("the ladle", profile.ladle_ml),)
+    spoons = (Scoop("2 tbsp", 2 * profile.tbsp_ml),)
+    cups = tuple(
+        Scoop(f"{part} cup", share * profile.cup_ml) for part, share in (("1/4", 0.25), ("1/3", 1 / 3), ("1/2", 0.5), ("3/4", 0.75))
+    )
+    return (*own, *spoons, *cups)
 
 
 def _fats(g: Guide, here: Context) -> tuple[Fat, ...]:

@@ -26,6 +26,7 @@ from mutabilis.core.diets.verdicts import Judged, Verdict, together, worst
 from mutabilis.core.food.ingredients import Confidence
 from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.food.larder import to_buy
+from mutabilis.core.measures.degrees import HeatScale
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.process.sides import side_works
 from mutabilis.core.process.sorting import sort_lines
@@ -34,6 +35,7 @@ from mutabilis.core.reading.own_names import called
 from mutabilis.core.recipe.card import per_piece
 
 from .context import Context
+from .degrees import in_degrees
 
 
 @dataclass(frozen=True, slots=True)
@@ -302,8 +304,10 @@ def adaptation_view(x: Adaptation, diets: Sequence[str], here: Context) -> Adapt
 _ADAPTERS: dict[type, TypeAdapter[Any]] = {}
 
 
-def as_answer(view: object) -> Response:
-    """A view as JSON, written once: the framework would check our own objects a second time, for more than they took."""
+def as_answer(view: object, heat: HeatScale = "celsius") -> Response:
+    """A view as JSON, its sentences in the kitchen's degrees; written once: the framework would check our own objects a second time, for
+    more than they took."""
+    view = in_degrees(view, heat)
     adapter = _ADAPTERS.get(type(view))
     if adapter is None:
         adapter = _ADAPTERS[type(view)] = TypeAdapter(type(view))

@@ -55,7 +55,7 @@ def test_a_tray_is_filled_as_deep_as_was_wished_and_its_time_follows(analysed, f
         plan = process(b, facts)
         assert f"{depth:.1f} cm deep into the lined tray of 30 × 40 cm" in plan.op("pour").text
         found.append(plan.op("bake").wait_min)
-    assert found[1] > 1.3 * found[0] > 5
+    assert found[1] > 1.2 * found[0] > 5
     with pytest.raises(CannotBe, match="sides"):
         scale(made, Size(by="tray", amount=1.0), facts)
 

@@ -13,7 +13,7 @@ from mutabilis.core.heat.cooking import cook
 from mutabilis.core.heat.surfaces import Surface, heat_words, on_plate, per_load
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
-from mutabilis.core.stove.cooking import after_test
+from mutabilis.core.stove.cooking import after_test, heat_left
 from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.resting import lift_left, window
 from mutabilis.data import load_facts
@@ -156,14 +156,79 @@ def test_care_of_the_surface_and_a_heat_that_drifts():
     assert "smokes" in guide(chosen(fat="butter")).smoke_words and guide(chosen(fat="butter", grease="none")).smoke_words == ""
 
 
-def test_pan_steps_belong_to_what_is_in_the_batter():
-    assert guide().pan_steps == ()
-    berries = guide(text=RIDGE + "\n100 g blueberries").pan_steps
-    assert [s.key for s in berries] == ["pan_late", "stir_half"] and "wet side" in berries[0].text and berries[1].half_way
-    sugared = plan(WAFFLE, "waffle")
-    on_top = read_lines("30 g sugar", FACTS, Profile())[0].model_copy(update={"where": "plate"})
-    sugared = sugared.model_copy(update={"lines": (*sugared.lines, on_top)})
-    assert [s.key for s in Guide(batch(sugared), 5000, FACTS, Profile()).pan_steps] == ["pan_sugar"]
+@pytest.mark.parametrize(
+    ("form", "text", "steps"),
+    [
+        ("griddle", RIDGE, []), ("griddle", RIDGE + "\n100 g blueberries", [("late", "on")]), ("crepe", CREPE + "\n50 g chocolate chips", [("late", "turned")]),
+        ("waffle", WAFFLE + "\n30 g pearl sugar, to serve", [("crust", "before")]), ("tray", RIDGE + "\nCinnamon swirl:\n30 g butter\n40 g brown sugar", [("swirl_1", "on")]),
+        ("griddle", RIDGE + "\nTopping:\n100 g yogurt\n20 g honey", []),
+    ],
+)  # fmt: skip
+def test_what_is_done_on_the_surface_is_as_the_plan_says(form, text, steps):
+    p = plan(text, form)
+    assert [(s.key, s.when) for s in Guide(batch(p), 5000, FACTS, Profile()).pan_steps] == steps
+
+
+def test_the_first_piece_is_counted_back_by_the_times_of_the_plan():
+    g = guide(first_at=9000.0)
+    waits = sum(g.plan_process.op(k).wait_min for k in ("turn", "lift_off"))
+    assert g.clockwork.pour == pytest.approx(9000 - 60 * waits) and 100 < 60 * waits < 400
+
+
+# ---- an iron, and how hot it is
+
+
+def loads(*fills, portion=120.0):
+    found = []
+    for n, how in enumerate(fills):
+        found += [event("load_on", 6000 + 400 * n, load=n, pieces=1), event("off", 6300 + 400 * n, load=n, good=1)]
+        found += [event("filled", 6310 + 400 * n, load=n, fill=how)] if how else []
+    return [chosen("iron", portion_ml=portion), *found]
+
+
+def test_an_iron_learns_what_a_place_takes():
+    iron = SURFACES["iron"]
+    fresh, over, gaps, right = (
+        guide(*loads(*x), text=WAFFLE, form="waffle", now=9000.0) for x in ((), ("over",), ("gaps",), ("right", "right"))
+    )
+    assert fresh.takes_ml(iron) == pytest.approx(iron.iron_ml) and fresh.next_fill is None
+    assert over.takes_ml(iron) < 0.97 * iron.iron_ml < iron.iron_ml * 1.03 < gaps.takes_ml(iron)
+    assert over.next_fill == round(over.takes_ml(iron)) < 120 < gaps.next_fill and right.next_fill is None
+    assert [x.kind for x in over.lessons if x.kind == "fill"] == ["fill"]
+    learned = {"fill": {iron.id: Normal(mean=math.log(0.8), sd=0.03)}}
+    assert guide(text=WAFFLE, form="waffle", learned=learned).takes_ml(iron) == pytest.approx(0.8 * iron.iron_ml)
+    assert guide(text=WAFFLE, form="waffle", learned=learned).piece(iron).portion_ml == pytest.approx(0.8 * iron.iron_ml)
+
+
+def test_too_much_for_an_iron_is_said_before_it_runs_over():
+    g, iron = guide(text=WAFFLE, form="waffle"), SURFACES["iron"]
+    assert "run over" in g.too_much(iron, 1.2 * iron.iron_ml) and g.too_much(iron, 1.02 * iron.iron_ml) == ""
+    assert guide().too_much(SURFACES["griddle"], 500) == ""
+
+
+def test_a_load_keeps_the_scoop_it_was_poured_with():
+    first = [chosen("pan", portion_ml=60), event("load_on", 6000, load=0, pieces=3), event("off", 6200, load=0, good=3)]
+    g = guide(*first, chosen("pan", portion_ml=120, at=6300), event("load_on", 6400, load=1, pieces=1), now=6500.0)
+    assert [x.portion_ml for x in g.state.loads] == [60, 120]
+    used = (3 * 60 + 120) * g.to_be.yields.density_g_per_ml
+    assert g.run.left_g == pytest.approx(g.state.bowl_g - used)
+
+
+@pytest.mark.parametrize(
+    ("now", "read", "seconds"),
+    [
+        (5000, None, 480),
+        (5240, None, 240),
+        (6000, None, 0),
+        (5000, 21.0, 480),
+        (5000, 101.5, 240),
+        (9000, 101.5, 240),
+        (5000, 185.0, 0),
+        (5000, -10.0, 480),
+    ],
+)
+def test_a_surface_is_ready_by_its_thermometer_else_by_the_clock(now, read, seconds):
+    assert heat_left(SURFACES["griddle"], 190.0, 5000.0, now, read) == pytest.approx(seconds, abs=1)
 
 
 # ---- clocks

@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { idOf } from "../pure/identity";
 import { type Answered, api, type Batter, clock, got, type Wishes } from "./client";
+import type { BatchView } from "./queue";
 
 /** Every question that is asked of the server: its key and how it is asked, once. */
 
@@ -141,6 +142,23 @@ export const triedQuery = (rule: Answered<"DietRule">) =>
     queryKey: ["diets", "try", rule],
     queryFn: ({ signal }) => got(api.POST("/api/diets/try", { body: { rule }, signal })),
     placeholderData: keepPreviousData,
+  });
+
+type Grease = BatchView["cooking"]["greases"][number]["key"];
+
+/** How a piece of a scoop lies on a surface, for a batch in hand. */
+export const liesQuery = (batch: string, surface: string, portion_ml: number, grease: Grease) =>
+  queryOptions({
+    queryKey: ["batch", batch, "lies", surface, portion_ml, grease],
+    queryFn: ({ signal }) =>
+      got(
+        api.GET("/api/stove/batches/{batch_id}/lies", {
+          params: { path: { batch_id: batch }, query: { surface, portion_ml, grease } },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    enabled: surface !== "" && portion_ml >= 5 && portion_ml <= 5000,
   });
 
 export const profileQuery = queryOptions({ queryKey: ["profile"], queryFn: () => got(api.GET("/api/profile")) });

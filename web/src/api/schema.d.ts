@@ -933,6 +933,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stove/batches/{batch_id}/lies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lies
+         * @description How a piece of a scoop [mL] lies on a surface of this kitchen, how many a load, and the heat that works for it. 404 where there is no such surface.
+         */
+        get: operations["lies_api_stove_batches__batch_id__lies_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stove/batches/{batch_id}/piece": {
         parameters: {
             query?: never;
@@ -1734,7 +1754,7 @@ export interface components {
         };
         /**
          * Beat
-         * @description One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, how many events each batch has, and for the batch that is asked for the line
+         * @description One message of the stream: this moment, the surface [°C] and how far it is off where it should be hot by now, in how many seconds it is hot, how many events each batch has, and for the batch that is asked for the line
          *     on the scale, its slot, what its readings mean, and whether the next may follow by itself.
          */
         Beat: {
@@ -1746,6 +1766,8 @@ export interface components {
             surface_c: number | null;
             /** Heat Words */
             heat_words: string;
+            /** Heat Left S */
+            heat_left_s: number | null;
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -2187,6 +2209,14 @@ export interface components {
             signs: string[];
             /** Test Ml */
             test_ml: number;
+            /** Scoops */
+            scoops: components["schemas"]["mutabilis__api__stove_views__Scoop"][];
+            /** Density */
+            density: number;
+            /** Heat Left S */
+            heat_left_s: number | null;
+            /** Next Fill */
+            next_fill: number | null;
         };
         /**
          * CopiesView
@@ -2402,6 +2432,30 @@ export interface components {
             faults: string[];
         };
         /**
+         * Filled
+         * @description How a load filled its iron: it ran over, left gaps, or was right.
+         */
+        Filled: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /** Because */
+            because?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "filled";
+            /** Load */
+            load: number;
+            /**
+             * Fill
+             * @enum {string}
+             */
+            fill: "over" | "gaps" | "right";
+        };
+        /**
          * Finished
          * @description The batch is over and goes to the log.
          */
@@ -2466,7 +2520,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "absorption" | "piece_offset" | "pace";
+            kind: "absorption" | "piece_offset" | "pace" | "fill";
             /** Subject */
             subject: string;
             /**
@@ -2949,7 +3003,7 @@ export interface components {
             /** Target Cm */
             target_cm: number | null;
             /** Scoops */
-            scoops: components["schemas"]["Scoop"][];
+            scoops: components["schemas"]["mutabilis__core__stove__parts__Scoop"][];
             /** Portion Ml */
             portion_ml: number;
             /** Held G */
@@ -3231,7 +3285,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "absorption" | "piece_offset" | "pace";
+            kind: "absorption" | "piece_offset" | "pace" | "fill";
             /** Subject */
             subject: string;
             /** Name */
@@ -3274,14 +3328,15 @@ export interface components {
         /**
          * Lesson
          * @description One thing learned from one batch: the belief before and after. `absorption`: the thirst of an ingredient, as a factor of the table;
-         *     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one.
+         *     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one; `fill`: the logarithm of what a place of an iron
+         *     takes over what is written of it.
          */
         Lesson: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "absorption" | "piece_offset" | "pace";
+            kind: "absorption" | "piece_offset" | "pace" | "fill";
             /** Subject */
             subject: string;
             /**
@@ -3367,7 +3422,8 @@ export interface components {
         };
         /**
          * Load
-         * @description A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces and how many were good.
+         * @description A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces of `portion_ml` [mL] and
+         *     how many were good; how it filled its iron.
          */
         Load: {
             /** N */
@@ -3398,6 +3454,8 @@ export interface components {
             colour?: ("pale" | "golden" | "dark" | "burnt") | null;
             /** Inside */
             inside?: ("raw" | "just" | "dry") | null;
+            /** Fill */
+            fill?: ("over" | "gaps" | "right") | null;
         };
         /**
          * LoadOn
@@ -3702,7 +3760,7 @@ export interface components {
          */
         NewEvents: {
             /** Events */
-            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["BowlJudged"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
+            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["BowlJudged"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Filled"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
         };
         /**
          * NewMade
@@ -3892,8 +3950,8 @@ export interface components {
         };
         /**
          * Option
-         * @description A surface that this batter can be cooked on, how the usual piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
-         *     before it burns (None where none does: then a smaller piece is named).
+         * @description A surface that this batter can be cooked on, how a piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
+         *     before it burns (None where none does: then a smaller piece is named); `over` where it is more than an iron takes.
          */
         Option: {
             surface: components["schemas"]["Surface"];
@@ -3902,6 +3960,8 @@ export interface components {
             celsius: number | null;
             /** Smaller */
             smaller: string;
+            /** Over */
+            over: string;
         };
         /**
          * PackReading
@@ -3980,7 +4040,7 @@ export interface components {
         };
         /**
          * PanStep
-         * @description A step that belongs to the pan, and when: at each load, or once half of the pieces are made; `due` where that is now.
+         * @description What is done on the surface at each load, as the plan says it: before it is poured, while its first side cooks, or once it is turned.
          */
         PanStep: {
             /** Key */
@@ -3989,12 +4049,11 @@ export interface components {
             title: string;
             /** Text */
             text: string;
-            /** Half Way */
-            half_way: boolean;
-            /** Due */
-            due: boolean;
-            /** Done */
-            done: number | null;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "before" | "on" | "turned";
         };
         /**
          * Panel
@@ -4263,7 +4322,7 @@ export interface components {
         };
         /**
          * Profile
-         * @description How this kitchen measures, and the schools it follows where cooks disagree.
+         * @description How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once.
          */
         Profile: {
             /**
@@ -4346,6 +4405,14 @@ export interface components {
              * @enum {string}
              */
             decimal: "point" | "comma";
+            /**
+             * Heat
+             * @default celsius
+             * @enum {string}
+             */
+            heat: "celsius" | "fahrenheit" | "gas";
+            /** Ladle Ml */
+            ladle_ml?: number | null;
         };
         /**
          * PutSurface
@@ -4608,18 +4675,6 @@ export interface components {
             on: boolean;
         };
         /**
-         * Scoop
-         * @description A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm].
-         */
-        Scoop: {
-            /** Ml */
-            ml: number;
-            /** Plate Cm */
-            plate_cm: number;
-            /** Piece Cm */
-            piece_cm: number;
-        };
-        /**
          * Shelf
          * @description A part of the list, and how many there are in all; `more` where the filter did not look at all of them.
          */
@@ -4777,6 +4832,11 @@ export interface components {
              * @enum {string}
              */
             decimal: "point" | "comma";
+            /**
+             * Heat
+             * @enum {string}
+             */
+            heat: "celsius" | "fahrenheit" | "gas";
             /**
              * Shown
              * @enum {string}
@@ -5539,6 +5599,28 @@ export interface components {
              * @enum {string}
              */
             standing: "untested" | "made" | "proven";
+        };
+        /**
+         * Scoop
+         * @description A scoop of this kitchen, by its name and what it holds [mL].
+         */
+        mutabilis__api__stove_views__Scoop: {
+            /** Label */
+            label: string;
+            /** Ml */
+            ml: number;
+        };
+        /**
+         * Scoop
+         * @description A scoop [mL], and how far it should run now on a cold plate and on the hot surface [cm].
+         */
+        mutabilis__core__stove__parts__Scoop: {
+            /** Ml */
+            ml: number;
+            /** Plate Cm */
+            plate_cm: number;
+            /** Piece Cm */
+            piece_cm: number;
         };
         /**
          * Found
@@ -9058,6 +9140,77 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offer"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lies_api_stove_batches__batch_id__lies_get: {
+        parameters: {
+            query: {
+                surface: string;
+                portion_ml: number;
+                grease?: "none" | "film" | "generous";
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Option"];
                 };
             };
             /** @description The request could not be read. */

@@ -82,7 +82,7 @@ function Laid({ start, opening, children }: { start: Start; opening: History; ch
     }),
     [start, h, lost],
   );
-  const numbers = useMemo(() => numbersFor(start.decimal), [start.decimal]);
+  const numbers = useMemo(() => numbersFor(start.decimal, start.heat), [start.decimal, start.heat]);
   return (
     <Bench.Provider value={held}>
       <NumbersProvider value={numbers}>{children}</NumbersProvider>

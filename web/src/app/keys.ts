@@ -21,6 +21,17 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "↑ ↓", does: "in a field of grams: a step more or less", where: "Bench" },
 ];
 
+const KEPT = "mutabilis.keys";
+
+/** Whether single keys act on this device; those with Ctrl always do. */
+export function keysOn(): boolean {
+  return localStorage.getItem(KEPT) !== "off";
+}
+
+export function setKeys(on: boolean): void {
+  localStorage.setItem(KEPT, on ? "on" : "off");
+}
+
 /** Keys that act while nobody types and no dialog is open. `ctrl+z` style names for those with Ctrl or the command key. */
 export function useKeys(map: Record<string, () => void>): void {
   const latest = useRef(map);
@@ -29,9 +40,11 @@ export function useKeys(map: Record<string, () => void>): void {
   useEffect(() => {
     function down(event: KeyboardEvent) {
       const target = event.target as HTMLElement;
-      const typing = target.closest("input, textarea, select, [contenteditable]") !== null;
+      const typing =
+        target.closest("input, textarea, select, [contenteditable], [role=radio], [role=slider], [role=combobox]") !==
+        null;
       const meta = event.ctrlKey || event.metaKey;
-      if (document.querySelector("dialog[open]") || event.altKey || (typing && !meta)) return;
+      if (document.querySelector("dialog[open]") || event.altKey || (!meta && (typing || !keysOn()))) return;
       const key = meta ? `ctrl+${event.shiftKey ? "shift+" : ""}${event.key.toLowerCase()}` : event.key;
       const act = latest.current[key];
       if (act) {

@@ -1,17 +1,22 @@
+import { type Heat, type HeatScale, heatFor } from "./heat";
+
 export type Decimal = "point" | "comma";
 
 /** How this kitchen writes numbers. `grams`: as a scale shows them, whole above ten, a tenth below, a hundredth below a half. `places`: with
- * so many places at most; `fixed`: with just so many. `whole`: with none. `figure`: of a balance, with as many places as its unit deserves. */
+ * so many places at most; `fixed`: with just so many. `whole`: with none. `figure`: of a balance, with as many places as its unit deserves. `heat`: its degrees; `degrees`: a heat with them. */
 export type Numbers = {
   grams: (value: number) => string;
   places: (value: number, most: number) => string;
   fixed: (value: number, digits: number) => string;
   whole: (value: number) => string;
   figure: (value: number | null | undefined, unit: string) => string;
+  heat: Heat;
+  degrees: (celsius: number) => string;
 };
 
 /** The numbers of a kitchen that writes a point or a comma before the tenths. */
-export function numbersFor(decimal: Decimal): Numbers {
+export function numbersFor(decimal: Decimal, scale: HeatScale = "celsius"): Numbers {
+  const heat = heatFor(scale);
   const locale = decimal === "comma" ? "de" : "en";
   const formats = new Map<string, Intl.NumberFormat>();
   const write = (value: number, least: number, most: number): string => {
@@ -29,6 +34,8 @@ export function numbersFor(decimal: Decimal): Numbers {
     return value > 0 ? `+${text}` : `−${text}`;
   };
   return {
+    heat,
+    degrees: (celsius) => `${write(heat.shown(celsius), 0, 0)} ${heat.unit}`,
     grams: (value) => {
       if (value >= 9.95) return write(value, 0, 0);
       return write(value, 0, value >= 0.495 ? 1 : 2);

@@ -5,6 +5,7 @@ export * from "./clock";
 export * from "./counted";
 export * from "./family";
 export * from "./format";
+export * from "./heat";
 export * from "./identity";
 export * from "./queue";
 export * from "./ribbons";

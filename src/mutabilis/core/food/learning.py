@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from .ingredients import Ingredient
 
-Kind = Literal["absorption", "piece_offset", "pace"]
+Kind = Literal["absorption", "piece_offset", "pace", "fill"]
 Finite = Annotated[float, Field(allow_inf_nan=False)]
 
 
@@ -35,7 +35,8 @@ class Normal:
 
 class Lesson(BaseModel):
     """One thing learned from one batch: the belief before and after. `absorption`: the thirst of an ingredient, as a factor of the table;
-    `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one."""
+    `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one; `fill`: the logarithm of what a place of an iron
+    takes over what is written of it."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 

@@ -4,6 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from .degrees import HeatScale
+
 US_CUP_ML = 236.588  # the cup in which the weights of the ingredient table are given
 US_TBSP_ML = 14.787
 US_TSP_ML = 4.929
@@ -13,7 +15,7 @@ TspMl = Annotated[float, Field(gt=2, lt=10)]
 
 
 class Profile(BaseModel):
-    """How this kitchen measures, and the schools it follows where cooks disagree."""
+    """How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -31,6 +33,8 @@ class Profile(BaseModel):
     traces: Literal["as_diet", "cannot_vouch", "caution"] = "as_diet"
     shown: Literal["both", "grams", "kitchen"] = "both"
     decimal: Literal["point", "comma"] = "point"
+    heat: HeatScale = "celsius"
+    ladle_ml: Annotated[float | None, Field(gt=5, lt=2000)] = None
 
     def measuring(self, cup_ml: float | None, tbsp_ml: float | None) -> "Profile":
         """This profile with another cup and table spoon [mL], those of the source a batter was written in; None keeps the kitchen's."""

@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from ..analysis.analysis import Analysis
 from ..balances.yields import LEFT_IN_BOWL
-from ..batter.batter import FormKey
+from ..batter.batter import ROOM_C, FormKey
 from ..food.learning import Normal
 from ..heat.chart import MAP_STEPS
 from ..heat.cooking import Cooking, cook, smokes_at
@@ -210,6 +210,15 @@ def drift(surface: Surface, set_c: float, read_c: float) -> str:
         return ""
     way = heat_words(surface, by)
     return f"{abs(by):.0f} °C too {'hot' if by < 0 else 'cold'}: {way}." if way else ""
+
+
+def heat_left(surface: Surface, set_c: float, heat_on: float, now: float, read_c: float | None) -> float:
+    """Seconds until a surface that was begun at `heat_on` [s since 1970] has come to `set_c` [°C]: by its thermometer as the share of the way
+    that is left, else by the clock; 0 where it is hot."""
+    if read_c is None:
+        return max(0.0, heat_on + 60 * surface.heat_up_min - now)
+    near = set_c - NEAR_C
+    return 0.0 if read_c >= near else 60 * surface.heat_up_min * min(1.0, (near - read_c) / max(1.0, near - ROOM_C))
 
 
 def smoke(facts: HeatTables, fat: str | None, celsius: float) -> str:

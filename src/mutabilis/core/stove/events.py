@@ -16,6 +16,7 @@ By = Literal["scale", "measure", "spoon"]
 Way = Literal["spread", "piece", "eye"]
 Colour = Literal["pale", "golden", "dark", "burnt"]
 Inside = Literal["raw", "just", "dry"]
+Fill = Literal["over", "gaps", "right"]
 Care = Literal["wiped", "greased", "reheated"]
 
 Seconds = Annotated[float, Field(ge=0, le=4e9, allow_inf_nan=False)]
@@ -229,6 +230,14 @@ class TestJudged(_Event):
     inside: Inside
 
 
+class Filled(_Event):
+    """How a load filled its iron: it ran over, left gaps, or was right."""
+
+    kind: Literal["filled"] = "filled"
+    load: LoadAt
+    fill: Fill
+
+
 class Cared(_Event):
     """The surface was wiped, greased again, or left to come back to its heat."""
 
@@ -281,7 +290,7 @@ class Undone(_Event):
 
 Event = Annotated[
     Went | ScaleUsed | FirstPiece | PrepStarted | PrepDone | Tared | Poured | NoneLeft | Retargeted | StepDone | MomentChosen | BowlJudged | RestStarted | RestEnded
-    | SurfaceChosen | HeatOn | HeatSet | HeatRead | LoadOn | Turned | Off | TestJudged | Cared | FaultsSeen | Rated | Noted | Kept
+    | SurfaceChosen | HeatOn | HeatSet | HeatRead | LoadOn | Turned | Off | TestJudged | Filled | Cared | FaultsSeen | Rated | Noted | Kept
     | Finished | Undone,
     Field(discriminator="kind"),
 ]  # fmt: skip

@@ -14,6 +14,8 @@ from .events import (
     Colour,
     Event,
     FaultsSeen,
+    Fill,
+    Filled,
     Finished,
     FirstPiece,
     HeatOn,
@@ -73,7 +75,8 @@ class LineState:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Load:
-    """A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces and how many were good."""
+    """A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces of `portion_ml` [mL] and
+    how many were good; how it filled its iron."""
 
     n: int
     on: float
@@ -86,6 +89,7 @@ class Load:
     good: int = 0
     colour: Colour | None = None
     inside: Inside | None = None
+    fill: Fill | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -251,7 +255,7 @@ class _Fold:
                 self.s["celsius"] = e.celsius
             case HeatRead():
                 self.s["read_c"] = e.celsius
-            case LoadOn() | Turned() | Off() | TestJudged():
+            case LoadOn() | Turned() | Off() | TestJudged() | Filled():
                 self._load(e)
             case Cared():
                 self.cared.append((e.care, e.at, len(self.loads)))
@@ -299,7 +303,7 @@ class _Fold:
                 self._line(t.line, target=t.grams, done=was.done and not more)
         self.s["why"] = e.why
 
-    def _load(self, e: LoadOn | Turned | Off | TestJudged) -> None:
+    def _load(self, e: LoadOn | Turned | Off | TestJudged | Filled) -> None:
         was = self.loads.get(e.load)
         if isinstance(e, LoadOn):
             if was is None:
@@ -308,7 +312,7 @@ class _Fold:
                     on=e.at,
                     pieces=e.pieces,
                     test=e.test,
-                    portion_ml=e.portion_ml,
+                    portion_ml=e.portion_ml or (chosen.portion_ml if isinstance(chosen := self.s.get("chosen"), SurfaceChosen) else None),
                     celsius=self.s.get("celsius"),  # type: ignore[arg-type]
                 )
             return
@@ -321,6 +325,8 @@ class _Fold:
             values = {"off": max(e.at, was.turned or was.on), "good": min(e.good, was.pieces)}
         elif isinstance(e, TestJudged):
             values = {"colour": e.colour, "inside": e.inside}
+        elif isinstance(e, Filled):
+            values = {"fill": e.fill}
         self.loads[e.load] = replace(was, **values)  # type: ignore[arg-type]
 
     def state(self, events: Sequence[Event], stand: Sequence[Event]) -> State:

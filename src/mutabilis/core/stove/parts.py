@@ -1,6 +1,7 @@
 """The parts of what a batch shows: a line to weigh, a step of the mixing, a clock, a judgement, a step in the pan."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from ..batter.batter import Moment
 from ..process.parts import VesselKey
@@ -119,11 +120,9 @@ class Judging:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PanStep:
-    """A step that belongs to the pan, and when: at each load, or once half of the pieces are made; `due` where that is now."""
+    """What is done on the surface at each load, as the plan says it: before it is poured, while its first side cooks, or once it is turned."""
 
     key: str
     title: str
     text: str
-    half_way: bool
-    due: bool
-    done: float | None
+    when: Literal["before", "on", "turned"]

@@ -71,6 +71,19 @@ class TimeTable(_Table):
     pace_least_sd: float
 
 
+class FillTable(_Table):
+    """What a load tells of how much its iron takes: shares of the portion poured; spreads as logarithms; from which share of what the
+    iron takes a portion is too much."""
+
+    over: float
+    gaps: float
+    right: float
+    seen_sd: float
+    prior_sd: float
+    least_sd: float
+    too_much: float
+
+
 class KeepRow(_Table):
     """What can be kept, how long at the most [h], and how it comes back."""
 
@@ -89,6 +102,7 @@ class StoveTables(_Table):
     judge: JudgeTable
     eye: tuple[EyeStep, ...]
     time: TimeTable
+    fill: FillTable
     colour: dict[Colour, float]
     faults: dict[str, str]
     keep: tuple[KeepRow, ...]

@@ -16,7 +16,7 @@ import { allergen } from "../../pure/format";
 type Order = "two_bowls" | "one_bowl" | "blender";
 type Moment = "dry" | "hot" | "last";
 type Whites = "soft" | "stiff";
-type Ways = { order: Order; leavening: Moment | null; whites: Whites };
+type Ways = { order: Order | null; leavening: Moment | null; whites: Whites | null };
 type Asked = { batterId?: string; batter: Batter; name: string; diets: string[]; note: string };
 
 /** The recipe card of a version, or of what stands on the Bench: to read, to print on one page, to keep as a PDF. */
@@ -24,9 +24,10 @@ export default function CardPage() {
   const { version } = useParams();
   const asked = useWhat(version);
   const { start } = useBench();
-  const [order, setOrder] = useState<Order>("two_bowls");
-  const [leavening, setLeavening] = useState<Moment | "as_it_wants">("as_it_wants");
-  const [whites, setWhites] = useState<Whites>("soft");
+  // What is not chosen here is as the batter has it.
+  const [order, setOrder] = useState<Order | null>(null);
+  const [leavening, setLeavening] = useState<Moment | "as_it_wants" | null>(null);
+  const [whites, setWhites] = useState<Whites | null>(null);
   const [paper, setPaper] = useState<"a4" | "letter">("a4");
   const [making, setMaking] = useState(false);
   const go = useNavigate();
@@ -52,6 +53,7 @@ export default function CardPage() {
     link.click();
     URL.revokeObjectURL(link.href);
   }
+  const own = asked.data?.batter;
   const failed = asked.error ?? card.error;
   return (
     <main className="mx-auto max-w-[60rem] px-4 pt-3 pb-10 sm:px-6 print:max-w-none print:p-0">
@@ -66,7 +68,7 @@ export default function CardPage() {
             ["one_bowl", "one bowl"],
             ["blender", "a blender"],
           ]}
-          value={order}
+          value={order ?? own?.order ?? (own?.blender ? "blender" : "two_bowls")}
           onChange={setOrder}
         />
         <Choose
@@ -77,7 +79,7 @@ export default function CardPage() {
             ["hot", "when it is hot"],
             ["last", "last of all"],
           ]}
-          value={leavening}
+          value={leavening ?? own?.leavening ?? "as_it_wants"}
           onChange={setLeavening}
         />
         {card.data?.steps.some((s) => s.key === "whip") && (
@@ -87,7 +89,7 @@ export default function CardPage() {
               ["soft", "soft"],
               ["stiff", "stiff"],
             ]}
-            value={whites}
+            value={whites ?? own?.whites ?? "soft"}
             onChange={setWhites}
           />
         )}

@@ -78,6 +78,7 @@ function One({ one }: { one: Learnt }) {
 
 function title(one: Learnt): string {
   if (one.kind === "absorption") return `How much ${one.name} drinks`;
+  if (one.kind === "fill") return `How much a place of ${one.name} takes`;
   return one.kind === "pace" ? `How fast ${one.name} is` : "How far a test piece runs";
 }
 
@@ -85,5 +86,7 @@ function title(one: Learnt): string {
 function belief(lesson: Lesson, mean: number, sd: number, { fixed, places }: Numbers): string {
   if (lesson.kind === "absorption") return `${fixed(mean, 2)} ± ${fixed(2 * sd, 2)} times the table`;
   if (lesson.kind === "piece_offset") return `${places(mean, 1)} ± ${places(2 * sd, 1)} cm against the plate`;
+  if (lesson.kind === "fill")
+    return `${fixed(Math.exp(mean), 2)} times what is written of it, ± ${Math.round(200 * sd)} %`;
   return `${fixed(Math.exp(mean), 2)} times the reckoned time, ± ${Math.round(200 * sd)} %`;
 }

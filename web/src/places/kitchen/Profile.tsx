@@ -1,15 +1,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { profileQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { useBench } from "../../app/BenchContext";
-import { storedTheme, type Theme, wear } from "../../app/theme";
 import { Choose } from "../../kit/Choose";
 import { useHeld } from "../../kit/held";
 import { NumberField } from "../../kit/NumberField";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
+import { ThisDevice } from "./ThisDevice";
 
 type Profile = Answered<"Profile">;
 
@@ -22,7 +21,6 @@ export function ProfileForm() {
 }
 
 function Fields({ profile: told }: { profile: Profile }) {
-  const [theme, setTheme] = useState<Theme>(storedTheme);
   const tell = useTell();
   const cups = useBench().start.sources.filter((s) => s.cup !== "");
   const queries = useQueryClient();
@@ -132,20 +130,28 @@ function Fields({ profile: told }: { profile: Profile }) {
           onChange={(decimal) => set({ decimal })}
         />
         <Choose
-          label="Light of the screen"
+          label="Heat is told in"
           stacked
           options={[
-            ["system", "as the system"],
-            ["day", "day"],
-            ["dawn", "before dawn"],
+            ["celsius", "°C"],
+            ["fahrenheit", "°F"],
+            ["gas", "°C, ovens by gas mark too"],
           ]}
-          value={theme}
-          onChange={(next) => {
-            wear(next);
-            setTheme(next);
-          }}
+          value={profile.heat ?? "celsius"}
+          onChange={(heat) => set({ heat })}
+        />
+        <NumberField
+          label="the ladle holds"
+          unit="mL"
+          min={6}
+          max={1999}
+          whenDone
+          value={profile.ladle_ml ?? null}
+          placeholder="not weighed"
+          onChange={(ladle_ml) => set({ ladle_ml })}
         />
       </section>
+      <ThisDevice />
       <section aria-label="Schools" className="grid content-start gap-3">
         <h2 className="border-b border-base-300 pb-1 text-lg font-bold">Where cooks disagree</h2>
         <p>Verdicts follow these. The careful choice stands first; a lenient one is shown wherever it decides.</p>

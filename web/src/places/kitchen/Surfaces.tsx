@@ -5,6 +5,7 @@ import { freshId, useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { Choose } from "../../kit/Choose";
 import { NumberField } from "../../kit/NumberField";
+import { useNumbers } from "../../kit/numbers";
 import { useTell } from "../../kit/Toast";
 
 type Surface = Answered<"Surface">;
@@ -127,6 +128,7 @@ function Fields({
   onChange: (next: Surface) => void;
   onAway: () => void;
 }) {
+  const { heat } = useNumbers();
   const set = (part: Partial<Surface>) => onChange({ ...s, ...part });
   return (
     <section aria-label={s.name} className="grid gap-2">
@@ -155,13 +157,16 @@ function Fields({
           <NumberField
             key={n.key}
             label={n.key === "width" && ROUND.includes(s.kind) ? "across" : n.label}
-            unit={n.unit}
-            value={s[n.key] ?? n.usual ?? null}
-            min={n.min}
-            max={n.max}
+            unit={n.key === "usual_c" ? heat.unit : n.unit}
+            value={n.key === "usual_c" ? heat.shown(s.usual_c) : (s[n.key] ?? n.usual ?? null)}
+            min={n.key === "usual_c" ? heat.shown(n.min) : n.min}
+            max={n.key === "usual_c" ? heat.shown(n.max) : n.max}
             required={!n.open}
             whenDone
-            onChange={(v) => (n.open || v !== null) && set({ [n.key]: n.whole && v ? Math.round(v) : v })}
+            onChange={(v) =>
+              (n.open || v !== null) &&
+              set({ [n.key]: v === null ? v : n.key === "usual_c" ? heat.read(v) : n.whole ? Math.round(v) : v })
+            }
           />
         ))}
       </div>

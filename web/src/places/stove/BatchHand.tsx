@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { type BatchView, letGo, send, sendAgain, useRefused, useWaiting } from "../../api/queue";
 import { useKeys } from "../../app/keys";
@@ -9,6 +9,7 @@ import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { hour } from "../../pure/clock";
 import { counted } from "../../pure/counted";
 import { useAwake } from "./awake";
+import { BesideIt } from "./BesideIt";
 import { BowlSheet } from "./BowlSheet";
 import { Cook } from "./Cook";
 import { Finish } from "./Finish";
@@ -110,6 +111,7 @@ function Hand() {
   });
   const Shown = SHOWN[view.stage];
   const next = nextWords(view);
+  const heading = useTurn(next);
   // What nothing comes last in needs no such step.
   const stages = STAGES.filter(([key]) => key !== "last" || view.stage === "last" || view.mixing.last.length > 0);
   const at = stages.findIndex(([key]) => key === view.stage);
@@ -156,11 +158,12 @@ function Hand() {
           })}
         </p>
       )}
-      <p aria-live="polite" className="sr-only">
-        {next}
-      </p>
       <Refused batch={view.id} />
+      <h3 ref={heading} tabIndex={-1} className="sr-only">
+        {next}
+      </h3>
       <Shown />
+      {view.stage !== "ready" && <BesideIt />}
       <Timers view={view} />
       {open === "bowl" && <BowlSheet onClose={() => setOpen(null)} />}
       {open === "cross" && (
@@ -170,6 +173,22 @@ function Hand() {
       )}
     </article>
   );
+}
+
+/** The heading of what is in turn: it takes the focus after an act, so that a screen reader says it and the tab key goes on from there. What
+ * is being typed into, chosen or read keeps it. */
+function useTurn(words: string) {
+  const heading = useRef<HTMLHeadingElement>(null);
+  const was = useRef(words);
+  // The focus is an outside system.
+  useEffect(() => {
+    if (was.current === words) return;
+    was.current = words;
+    const at = document.activeElement;
+    if (at === null || at === document.body || at.matches("[data-act], nav button, h3"))
+      heading.current?.focus({ preventScroll: true });
+  }, [words]);
+  return heading;
 }
 
 /** The one thing in turn, as it is heard where it is not seen. */

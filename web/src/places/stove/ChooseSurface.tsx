@@ -1,32 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { liesQuery } from "../../api/queries";
 import { Acts, Button } from "../../kit/Button";
 import { Caution } from "../../kit/Caution";
 import { NumberField } from "../../kit/NumberField";
 import { useNumbers } from "../../kit/numbers";
+import { useSettled } from "../../kit/settled";
+import { Scoop } from "./Scoop";
 import { useInHand } from "./useBatch";
 
-/** What it is cooked on: the surface, its heat, the size of a piece, and the fat that greases it. */
-export function ChooseSurface() {
-  const { places } = useNumbers();
+/** What it is cooked on: the surface, its heat, the size of a piece, and the fat that greases it. `onDone`: it cooks already, and only what
+ * comes next changes. */
+export function ChooseSurface({ onDone }: { onDone?: () => void }) {
+  const { places, heat: degrees } = useNumbers();
   const { view, say } = useInHand();
-  const { options, greases, fats } = view.cooking;
-  const [id, setId] = useState(options[0]?.surface.id ?? "");
+  const { options, greases, fats, chosen } = view.cooking;
+  const [id, setId] = useState(chosen?.surface.id ?? options[0]?.surface.id ?? "");
   const option = options.find((o) => o.surface.id === id);
-  const [celsius, setCelsius] = useState<number | null>(null);
-  const [grease, setGrease] = useState<(typeof greases)[number]["key"]>("film");
-  const [portion, setPortion] = useState<number | null>(null);
-  const heat = celsius ?? option?.celsius ?? option?.surface.usual_c ?? 185;
-  const [fat, setFat] = useState<string | null>(null);
+  const [celsius, setCelsius] = useState<number | null>(view.cooking.celsius);
+  const [grease, setGrease] = useState<(typeof greases)[number]["key"]>(chosen?.grease ?? "film");
+  const [portion, setPortion] = useState<number | null>(chosen?.portion_ml ?? null);
+  const [fat, setFat] = useState<string | null>(chosen?.fat ?? null);
   const chosenFat = fats.find((f) => f.id === (fat ?? fats[0]?.id));
   const [per, setPer] = useState<number | null>(null);
-  if (!option)
+  const ml = portion ?? option?.piece.portion_ml ?? 0;
+  // What it looks like in this scoop is asked for at each change of it.
+  const lies = useQuery(liesQuery(view.id, id, useSettled(ml, 120), grease)).data;
+  const shown = lies?.surface.id === id ? lies : option;
+  if (!option || !shown)
     return (
       <p className="text-2xl">
         There is no surface in this kitchen for a {view.form_label}. Add one in the Kitchen, under Surfaces.
       </p>
     );
-  const ml = portion ?? option.piece.portion_ml;
-  const each = per ?? option.piece.per_load;
+  const heat = celsius ?? shown.celsius ?? option.surface.usual_c;
+  const each = per ?? shown.piece.per_load;
+  const same = chosen?.surface.id === id;
   return (
     <>
       <fieldset className="flex flex-wrap gap-2">
@@ -47,30 +56,30 @@ export function ChooseSurface() {
           </Button>
         ))}
       </fieldset>
-      {option.smaller && (
-        <p className="mt-3 text-xl font-semibold">No heat cooks this piece through before it burns. {option.smaller}</p>
+      {shown.smaller && (
+        <p className="mt-3 text-xl font-semibold">No heat cooks this piece through before it burns. {shown.smaller}</p>
+      )}
+      {view.form !== "tray" && (
+        <Scoop
+          ml={ml}
+          onScoop={(v) => {
+            setPortion(v);
+            setPer(null);
+          }}
+        />
       )}
       <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-3 text-lg">
         <NumberField
           label="heat"
-          unit="°C"
-          value={heat}
-          min={60}
-          max={350}
+          unit={degrees.unit}
+          value={degrees.shown(heat)}
+          min={degrees.shown(60)}
+          max={degrees.shown(350)}
           required
-          onChange={(v) => v !== null && setCelsius(v)}
+          onChange={(v) => v !== null && setCelsius(degrees.read(v))}
         />
         <NumberField
-          label="a scoop of"
-          unit="mL"
-          value={Math.round(ml)}
-          min={5}
-          max={5000}
-          required
-          onChange={(v) => v !== null && setPortion(v)}
-        />
-        <NumberField
-          label="pieces at a time"
+          label={view.form === "tray" ? "pieces it is cut into" : "pieces at a time"}
           value={each}
           min={1}
           max={200}
@@ -78,12 +87,14 @@ export function ChooseSurface() {
           onChange={(v) => v !== null && setPer(Math.round(v))}
         />
       </div>
-      {option.piece.diameter_cm && portion === null && (
-        <p className="mt-2 text-lg">
-          About {places(option.piece.diameter_cm, 1)} cm across and {places(option.piece.thickness_mm, 0)} mm thick when
-          risen; {option.piece.per_load} lie on it with {places(option.surface.gap_cm ?? 0, 1)} cm between them.
+      {shown.piece.diameter_cm !== null && (
+        <p className="mt-2 text-lg" aria-live="polite">
+          About <b className="figure">{places(shown.piece.diameter_cm, 1)}</b> cm across and{" "}
+          <b className="figure">{places(shown.piece.thickness_mm, 0)}</b> mm thick when risen; {shown.piece.per_load}{" "}
+          lie on it with {places(option.surface.gap_cm ?? 0, 1)} cm between them.
         </p>
       )}
+      {shown.over && <Caution>{shown.over}</Caution>}
       {view.cooking.largest && (
         <p className="mt-1 text-lg">
           On {view.cooking.largest.surface}: {view.cooking.largest.words}
@@ -123,7 +134,8 @@ export function ChooseSurface() {
       )}
       {grease !== "none" && chosenFat?.smokes_c && chosenFat.smokes_c <= heat && (
         <Caution>
-          {chosenFat.name} smokes from about {chosenFat.smokes_c} °C. Another fat, or a lower heat.
+          {chosenFat.name} smokes from about {degrees.shown(chosenFat.smokes_c)} {degrees.unit}. Another fat, or a lower
+          heat.
         </Caution>
       )}
       {view.table.contains.length > 0 && view.table.guests.length > 0 && (
@@ -135,23 +147,29 @@ export function ChooseSurface() {
       <Acts>
         <Button
           kind="next"
-          onClick={() =>
+          onClick={() => {
             say(
               {
                 kind: "surface_chosen",
                 surface: option.surface,
-                celsius: heat,
+                celsius: Math.round(10 * heat) / 10,
                 grease,
                 fat: grease === "none" ? null : (chosenFat?.id ?? null),
-                portion_ml: ml,
+                portion_ml: Math.round(10 * ml) / 10,
                 per_load: each,
               },
-              { kind: "heat_on" },
-            )
-          }
+              ...(same ? [] : [{ kind: "heat_on" } as const]),
+            );
+            onDone?.();
+          }}
         >
-          Heat it
+          {same ? "So from now on" : "Heat it"}
         </Button>
+        {onDone && (
+          <Button kind="large" onClick={onDone}>
+            As it was
+          </Button>
+        )}
         <span className="text-lg">Hot metal, hot fat, steam: paper and cloth away from it.</span>
       </Acts>
     </>

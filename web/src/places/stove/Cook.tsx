@@ -4,37 +4,31 @@ import type { BatchView } from "../../api/queue";
 import { Acts, Button } from "../../kit/Button";
 import { useNow } from "../../kit/moment";
 import { useNumbers } from "../../kit/numbers";
-import { hour, span } from "../../pure/clock";
+import { span } from "../../pure/clock";
 import { counted } from "../../pure/counted";
 import { ChooseSurface } from "./ChooseSurface";
+import { HowItStands } from "./HowItStands";
+import { JudgeTest } from "./JudgeTest";
+import { OnTheSurface } from "./OnTheSurface";
+import { PanSteps } from "./PanSteps";
 import { useInHand } from "./useBatch";
-
-type Load = BatchView["cooking"]["loads"][number];
-type Colour = NonNullable<Load["colour"]>;
-type Inside = NonNullable<Load["inside"]>;
-const COLOURS: readonly (readonly [Colour, string])[] = [
-  ["pale", "pale"],
-  ["golden", "golden"],
-  ["dark", "dark"],
-  ["burnt", "burnt"],
-];
-const INSIDES: readonly (readonly [Inside, string])[] = [
-  ["raw", "raw"],
-  ["just", "just done"],
-  ["dry", "dry"],
-];
 
 /** Cooking: the surface, one test piece, then load after load, with the sign to look for and the clock beside it. */
 export function Cook() {
   const { view } = useInHand();
+  const [choosing, setChoosing] = useState(false);
   return (
     <section aria-label="Cook" className="mt-4">
-      {view.cooking.chosen ? <Running /> : <ChooseSurface />}
+      {view.cooking.chosen && !choosing ? (
+        <Running onChange={() => setChoosing(true)} />
+      ) : (
+        <ChooseSurface onDone={view.cooking.chosen ? () => setChoosing(false) : undefined} />
+      )}
     </section>
   );
 }
 
-function Running() {
+function Running({ onChange }: { onChange: () => void }) {
   const { view, waiting, say } = useInHand();
   const { cooking } = view;
   const loads = cooking.loads;
@@ -43,6 +37,7 @@ function Running() {
   const test = [...loads].reverse().find((l) => l.test);
   const judge = test && test.off !== null && test.colour === null && loads.at(-1) === test ? test : null;
   const sent = (kind: string, load: number) => waiting.some((e) => e.kind === kind && "load" in e && e.load === load);
+  const last = [...loads].reverse().find((l) => l.off !== null);
   const late = view.mixing.last.find((m) => m.done === null);
   return (
     <div className="grid gap-8 lg:grid-cols-[1fr_20rem]">
@@ -58,28 +53,17 @@ function Running() {
               <p className="mb-4 text-3xl leading-snug font-bold">{cooking.tried.words}</p>
             )}
             {run.loads_left > 0 ? (
-              <p className="text-4xl font-bold">{run.next_pieces} pieces go on</p>
+              <p className="text-4xl font-bold">
+                {counted(run.next_pieces, { one: "1 piece goes on", other: "# pieces go on" })}
+              </p>
             ) : (
               <p className="text-4xl font-bold">That was the last of the bowl.</p>
             )}
             {run.care && <p className="mt-1 text-2xl">{run.care}</p>}
           </>
         )}
-        {cooking.pan_steps
-          .filter((s) => s.done === null && s.due)
-          .map((s) => (
-            <p
-              key={s.key}
-              className="mt-3 flex flex-wrap items-center gap-3 border-l-8 border-primary bg-base-100 px-4 py-2 text-xl"
-            >
-              <span className="min-w-0 flex-1">
-                <b>{s.title}:</b> {s.text}
-              </span>
-              <Button kind="large" onClick={() => say({ kind: "step_done", key: s.key, wets: false, leavens: false })}>
-                Done
-              </Button>
-            </p>
-          ))}
+        {on.length === 0 && !judge && run && run.loads_left > 0 && <PanSteps when="before" />}
+        {last && <Filled load={last} />}
         {late && on.length === 0 ? (
           <>
             <p className="mt-4 text-2xl font-bold">{late.text}</p>
@@ -96,28 +80,63 @@ function Running() {
           !judge && <NextLoad />
         )}
       </div>
-      <Aside />
+      <HowItStands onChange={onChange} />
     </div>
+  );
+}
+
+/** How the last load filled its iron: said once, it corrects the next. */
+function Filled({ load }: { load: BatchView["cooking"]["loads"][number] }) {
+  const { whole } = useNumbers();
+  const { view, say } = useInHand();
+  const { chosen, next_fill } = view.cooking;
+  if (chosen?.surface.kind !== "iron" || load.test) return null;
+  if (next_fill !== null)
+    return (
+      <p className="mt-3 flex flex-wrap items-center gap-3 border-l-8 border-primary bg-base-100 px-4 py-2 text-xl">
+        <span className="min-w-0 flex-1">
+          {load.fill === "over" ? "It ran over" : "It left gaps"}: a place takes about{" "}
+          <b className="figure">{whole(next_fill)} mL</b>.
+        </span>
+        <Button kind="large" onClick={() => say({ ...chosen, kind: "surface_chosen", portion_ml: next_fill })}>
+          Take {whole(next_fill)} mL from now on
+        </Button>
+      </p>
+    );
+  if (load.fill !== null) return null;
+  return (
+    <fieldset className="mt-3 flex flex-wrap items-center gap-2 text-lg">
+      <legend className="float-left mr-3">The iron was</legend>
+      {(
+        [
+          ["right", "just full"],
+          ["over", "run over"],
+          ["gaps", "left with gaps"],
+        ] as const
+      ).map(([fill, words]) => (
+        <Button key={fill} kind="large" onClick={() => say({ kind: "filled", load: load.n, fill })}>
+          {words}
+        </Button>
+      ))}
+    </fieldset>
   );
 }
 
 /** The surface heats: by the thermometer where there is one, by the clock where not. */
 function Heating() {
-  const { places } = useNumbers();
+  const { places, heat, degrees } = useNumbers();
   const { view } = useInHand();
-  const moment = useNow(500);
   const beat = useBeat();
+  const left = useHeatLeft();
   const chosen = view.cooking.chosen!;
-  const started = view.cooking.heat_on;
-  const left = started === null ? null : started + 60 * chosen.surface.heat_up_min - moment;
   return (
     <>
       <h3 className="text-3xl font-bold">{chosen.surface.name}</h3>
       <p className="flex flex-wrap items-baseline gap-x-5">
         {beat?.surface_c !== null && beat?.surface_c !== undefined ? (
           <span className="figure text-[clamp(4rem,13vw,9rem)] leading-none text-primary">
-            {beat.surface_c}
-            <span className="text-4xl text-base-content"> of {places(view.cooking.celsius ?? 0, 0)} °C</span>
+            {heat.shown(beat.surface_c)}
+            <span className="text-4xl text-base-content"> of {degrees(view.cooking.celsius ?? 0)}</span>
           </span>
         ) : (
           <span role="timer" className="figure text-[clamp(4rem,13vw,9rem)] leading-none text-primary">
@@ -134,8 +153,19 @@ function Heating() {
   );
 }
 
+/** Seconds until the surface is hot: by its thermometer where there is one, else by the clock; null before it heats. */
+function useHeatLeft(): number | null {
+  const { view } = useInHand();
+  const beat = useBeat();
+  const moment = useNow(500);
+  if (beat) return beat.heat_left_s;
+  const left = view.cooking.heat_left_s;
+  return left === null ? null : Math.max(0, left - (moment - view.now));
+}
+
 function NextLoad() {
-  const { places } = useNumbers();
+  const { degrees } = useNumbers();
+  const left = useHeatLeft();
   const { view, waiting, say } = useInHand();
   const { cooking } = view;
   const run = cooking.run;
@@ -151,11 +181,26 @@ function NextLoad() {
   const asked =
     tried !== null && cooking.loads.at(-1)?.test && tried.moved_c !== 0 && cooking.celsius !== tried.celsius;
   const move = asked && on.length === 0 ? tried.celsius : null;
+  const cold = first && left !== null && left > 0;
+  const minutes = Math.ceil((left ?? 0) / 60);
+  if (cold)
+    return (
+      <>
+        <p role="status" className="mt-6 text-3xl font-bold">
+          Heating: {counted(minutes, { one: "about 1 minute", other: "about # minutes" })}
+        </p>
+        <Acts>
+          <Button kind="large" disabled={busy} onClick={view.form === "tray" ? load : test}>
+            It is hot already: {view.form === "tray" ? "the tray is in" : "the test piece is on"}
+          </Button>
+        </Acts>
+      </>
+    );
   return (
     <Acts>
       {move !== null && (
         <Button kind="next" onClick={() => say({ kind: "heat_set", celsius: move })}>
-          Set it to {places(move, 0)} °C
+          Set it to {degrees(move)}
         </Button>
       )}
       {move !== null && (
@@ -206,185 +251,5 @@ function NextLoad() {
         </Button>
       )}
     </Acts>
-  );
-}
-
-/** A load on the surface: when to turn it and take it off, by the clock and by its signs. The taps correct the next times. */
-function OnTheSurface({ load, sent }: { load: Load; sent: (kind: string, load: number) => boolean }) {
-  const { view, say } = useInHand();
-  const moment = useNow(250);
-  const [good, setGood] = useState(load.pieces);
-  const turnTimer = view.timers.find((t) => t.key === `turn:${load.n}`);
-  const timer = turnTimer ?? view.timers.find((t) => t.key === `off:${load.n}`);
-  const left = timer ? timer.due - moment : 0;
-  const turning = turnTimer !== undefined && !sent("turned", load.n);
-  return (
-    <div className="mb-4 border-b border-base-300 pb-4">
-      <h3 className="text-3xl font-bold">
-        {load.test ? "Test piece" : `Load ${load.n + 1}, ${load.pieces} pieces`}: {turning ? "turn" : "take off"} in
-      </h3>
-      <p
-        role="timer"
-        className={`figure text-[clamp(5rem,17vw,12rem)] leading-none ${left <= 0 ? "text-error" : "text-primary"}`}
-      >
-        {span(left)}
-      </p>
-      <ul className="mt-1 flex flex-wrap gap-x-5 text-xl">
-        {view.cooking.signs.map((s) => (
-          <li key={s}>{s}</li>
-        ))}
-      </ul>
-      <Acts>
-        {turning ? (
-          <>
-            <Button kind="next" onClick={() => say({ kind: "turned", load: load.n })}>
-              Turned
-            </Button>
-            <Button kind="large" onClick={() => say({ kind: "off", load: load.n, good })}>
-              Off without turning
-            </Button>
-          </>
-        ) : (
-          <>
-            <Button kind="next" disabled={sent("off", load.n)} onClick={() => say({ kind: "off", load: load.n, good })}>
-              {load.pieces === 1 ? "It is off" : `${good} good ones off`}
-            </Button>
-            {load.pieces > 1 && (
-              <>
-                <Button kind="large" disabled={good === 0} onClick={() => setGood(good - 1)}>
-                  One fewer good
-                </Button>
-                <Button kind="large" disabled={good === load.pieces} onClick={() => setGood(good + 1)}>
-                  One more
-                </Button>
-              </>
-            )}
-          </>
-        )}
-      </Acts>
-    </div>
-  );
-}
-
-function JudgeTest({ load }: { load: Load }) {
-  const { say } = useInHand();
-  const [colour, setColour] = useState<Colour | null>(null);
-  const [inside, setInside] = useState<Inside | null>(null);
-  return (
-    <>
-      <h3 className="text-3xl font-bold">Look at the test piece, and cut it</h3>
-      <fieldset className="mt-4 flex flex-wrap gap-2">
-        <legend className="float-left mr-3 w-28 text-xl">Beneath it is</legend>
-        {COLOURS.map(([key, words]) => (
-          <Button kind="large" key={key} pressed={colour === key} onClick={() => setColour(key)}>
-            {words}
-          </Button>
-        ))}
-      </fieldset>
-      <fieldset className="mt-3 flex flex-wrap gap-2">
-        <legend className="float-left mr-3 w-28 text-xl">Inside it is</legend>
-        {INSIDES.map(([key, words]) => (
-          <Button kind="large" key={key} pressed={inside === key} onClick={() => setInside(key)}>
-            {words}
-          </Button>
-        ))}
-      </fieldset>
-      <Acts>
-        <Button
-          kind="next"
-          disabled={colour === null || inside === null}
-          onClick={() => colour && inside && say({ kind: "test_judged", load: load.n, colour, inside })}
-        >
-          Judge the heat
-        </Button>
-      </Acts>
-    </>
-  );
-}
-
-/** Where the cooking stands, and the heat. */
-function Aside() {
-  const { grams, places } = useNumbers();
-  const { view, say } = useInHand();
-  const beat = useBeat();
-  const { cooking } = view;
-  const { run, times } = cooking;
-  const live = beat?.surface_c ?? null;
-  const set = cooking.celsius ?? 0;
-  if (!run) return null;
-  return (
-    <aside aria-label="How it stands" className="text-lg">
-      <p className="text-xl">
-        <b className="figure text-5xl text-primary">{run.made}</b> of about {run.planned} pieces
-      </p>
-      <p className="mt-1">
-        {grams(run.left_g)} g in the bowl;{" "}
-        {counted(run.loads_left, { one: "1 load to come", other: "# loads to come" })}
-      </p>
-      <p className="mt-1">
-        The last plate leaves at <b className="figure text-2xl">{hour(run.last_plate)}</b>
-      </p>
-      <h3 className="mt-5 border-b border-base-300 pb-1 font-bold">Heat</h3>
-      <p className="mt-1 flex items-baseline gap-3">
-        set to <b className="figure text-2xl">{places(set, 0)} °C</b>
-        {live !== null && (
-          <span>
-            is <b className="figure text-2xl text-primary">{live} °C</b>
-          </span>
-        )}
-      </p>
-      {(beat?.heat_words || run.heat_words) && (
-        <p className="mt-1 font-semibold text-warning">{beat?.heat_words || run.heat_words}</p>
-      )}
-      <div className="mt-2 flex flex-wrap gap-2">
-        <Button kind="large" onClick={() => say({ kind: "heat_set", celsius: Math.max(60, set - 5) })}>
-          −5 °C
-        </Button>
-        <Button kind="large" onClick={() => say({ kind: "heat_set", celsius: Math.min(350, set + 5) })}>
-          +5 °C
-        </Button>
-        {live !== null && (
-          <Button kind="large" onClick={() => say({ kind: "heat_read", celsius: live })}>
-            Use {live} °C
-          </Button>
-        )}
-      </div>
-      {times && (
-        <p className="mt-3">
-          {run.turn_s === null ? (
-            "Off after"
-          ) : (
-            <>
-              Turn after <b className="figure">{span(run.turn_s)}</b>, off after
-            </>
-          )}{" "}
-          <b className="figure">{span(run.done_s)}</b>
-          {Math.abs(run.pace - 1) >= 0.03 && (
-            <>
-              : here it takes {Math.round(100 * Math.abs(run.pace - 1))} % {run.pace > 1 ? "longer" : "less"} than
-              reckoned
-            </>
-          )}
-          .
-        </p>
-      )}
-      {times && times.verdict !== "works" && (
-        <p role="alert" className="mt-2 border-l-8 border-warning bg-base-100 px-3 py-1 font-semibold">
-          {
-            {
-              pale: "By the reckoning it stays pale at this heat, and dries: hotter.",
-              dark: "By the reckoning it turns dark before it is done: cooler, or smaller pieces. Dark crusts are not for every day.",
-              burnt: "By the reckoning it burns before its middle is safe: cooler, or thinner pieces.",
-              raw: "By the reckoning its middle is never safe at this heat: hotter.",
-            }[times.verdict as "pale" | "dark" | "burnt" | "raw"]
-          }
-        </p>
-      )}
-      {cooking.smoke && <p className="mt-2 border-l-8 border-warning bg-base-100 px-3 py-1">{cooking.smoke}</p>}
-      {cooking.piece && cooking.piece.grease_g >= 0.1 && (
-        <p className="mt-2 text-base">The grease adds about {places(cooking.piece.grease_g, 1)} g of fat a piece.</p>
-      )}
-      <p className="mt-3 text-base">On a rack, not in a pile: steam softens them.</p>
-    </aside>
   );
 }

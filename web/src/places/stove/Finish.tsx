@@ -212,6 +212,13 @@ function Learned() {
                 {places(2 * l.after_sd, 1)})
               </>
             )}
+            {l.kind === "fill" && (
+              <>
+                a place of {view.cooking.chosen?.surface.name ?? l.subject} takes{" "}
+                <b className="figure">{places(Math.exp(l.after_mean), 2)}</b> times what is written of it (±{" "}
+                {Math.round(200 * l.after_sd)} %)
+              </>
+            )}
             {l.kind === "pace" && (
               <>
                 {view.cooking.chosen?.surface.name ?? l.subject} takes{" "}

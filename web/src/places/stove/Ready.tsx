@@ -49,6 +49,7 @@ export function Ready() {
               </span>
               <span className="col-span-2 min-w-0 sm:col-span-1">
                 <b className="text-xl">{p.title}</b>
+                {p.side && <span className="ml-2">beside the batter</span>}
                 {late && <span className="ml-2 font-semibold text-warning">should have begun</span>}
                 <span className="block text-lg">{p.text}</span>
                 <span className="block opacity-85">{p.why}</span>

@@ -83,7 +83,7 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
   const [by, setBy] = useState<"pieces" | "factor">("pieces");
   const [amount, setAmount] = useState<number | null>(null);
   const [whom, setWhom] = useState("");
-  const [order, setOrder] = useState<Order>("two_bowls");
+  const [order, setOrder] = useState<Order | null>(null);
   const [first, setFirst] = useState("");
   const [own, setOwn] = useState<string[] | null>(null);
   const whole = useQuery(versionQuery(version));
@@ -155,7 +155,12 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
             onChange={(event) => setFirst(event.target.value)}
           />
         </label>
-        <Choose label="mixed in" options={ORDERS} value={order} onChange={setOrder} />
+        <Choose
+          label="mixed in"
+          options={ORDERS}
+          value={order ?? whole.data.batter.order ?? (whole.data.batter.blender ? "blender" : "two_bowls")}
+          onChange={setOrder}
+        />
       </div>
       <label className="block">
         For whom

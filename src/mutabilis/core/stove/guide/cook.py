@@ -1,6 +1,8 @@
 """What lies on the surface, for how long, and what the test piece says."""
 
+import math
 from functools import cached_property
+from typing import Literal
 
 from ...analysis.analysis import Analysis
 from ...food.learning import Normal
@@ -9,10 +11,15 @@ from ...heat.largest_piece import LargestPiece, largest_piece
 from ...heat.pieces import Piece, piece_on, reckon, surfaces_for
 from ...heat.surfaces import Surface
 from ...heat.tables import GreaseKey
-from ..cooking import HeatAdvice, Run, after_test, pace_of, run, smoke
+from ...process.parts import Kind
+from ..cooking import HeatAdvice, Run, after_test, heat_left, pace_of, run, smoke
 from ..fold import Load
 from ..parts import PanStep
 from .rest import Resting
+
+ON_SURFACE: frozenset[Kind] = frozenset({"scatter", "lay", "layer", "swirl"})
+COOKS: frozenset[Kind] = frozenset({"turn", "close", "bake", "lift_off"})
+LEAST_SCOOP_ML = 2.0  # nobody scoops nearer than that
 
 
 class CookingOn(Resting):
@@ -24,9 +31,7 @@ class CookingOn(Resting):
         return surfaces_for(self.plan.form, self.facts.surfaces, self.plan.tray)
 
     def _portion(self, surface: Surface, a: Analysis) -> float:
-        if surface.kind == "iron" and surface.iron_ml:
-            return surface.iron_ml
-        return a.yields.portion_ml
+        return self.takes_ml(surface) or a.yields.portion_ml
 
     @cached_property
     def largest(self) -> LargestPiece | None:
@@ -101,45 +106,68 @@ class CookingOn(Resting):
             return None
         piece = self.piece(surface)
         loads = max(1.0, self.to_be.yields.pieces / piece.per_load)
-        each = (self._first_reckoned() or 180.0) + self.facts.stove.time.handling_s + surface.recover_s
+        each = self._first_reckoned() + self.facts.stove.time.handling_s + surface.recover_s
         return loads * each / 60
 
     @cached_property
     def pan_steps(self) -> tuple[PanStep, ...]:
-        """What is done in the pan itself: pieces of fruit on the wet side or in layers, sugar closed into the iron, something stirred in once
-        half of them are made."""
-        found = []
-        late = [p.ingredient for p in self.bowl.portions if p.ingredient.group == "mix_in"]
-        names = ", ".join(dict.fromkeys(i.short for i in late))
-        if late:
-            text = {
-                "griddle": f"Lay {names} on the wet side, before the turn.", "crepe": f"Scatter {names} over it once it is turned.",
-                "waffle": f"Scatter {names} over the batter before it is closed.", "tray": f"Half of the batter, then {names}, then the rest; swirl once.",
-            }[self.plan.form]  # fmt: skip
-            found.append(
-                PanStep(key="pan_late", title="In the pan", text=text, half_way=False, due=True, done=self.state.steps.get("pan_late"))
-            )
-            if self.plan.form in ("griddle", "waffle"):
-                found.append(
-                    PanStep(
-                        key="stir_half",
-                        title="Half-way",
-                        text=f"Stir up the batter: {names} sink, and the last pieces would have them all.",
-                        half_way=True,
-                        due=self.run is not None and self.run.laid >= self.run.planned / 2,
-                        done=self.state.steps.get("stir_half"),
-                    )
-                )
-        plate = [self.facts.ingredients.get(x.ingredient or "") for x in self.plan.lines if x.where == "plate"]
-        plate_sugar = [i.short for i in plate if i is not None and i.group == "sugar"]
-        if plate_sugar and self.plan.form == "waffle":
-            text = f"Scatter the {plate_sugar[0]} on the iron before the batter: it is closed in and glazes. Wipe the plates after; burnt sugar is hot and sticks."
-            found.append(
-                PanStep(
-                    key="pan_sugar", title="Sugar in the iron", text=text, half_way=False, due=True, done=self.state.steps.get("pan_sugar")
-                )
-            )
+        """What the plan does on the surface at each load: sugar in the iron, fruit on the wet side, a swirl, what is scattered last."""
+        ops = self.process.operations
+        places = {o.id: n for n, o in enumerate(ops)}
+        poured, turned = places["pour"], places.get("turn", len(ops))
+        found: list[PanStep] = []
+        for n, o in enumerate(ops):
+            if o.vessel == "surface" and o.kind in ON_SURFACE:
+                when: Literal["before", "on", "turned"] = "before" if n < poured else "on" if n < turned else "turned"
+                found.append(PanStep(key=o.id, title=o.title, text=o.text, when=when))
         return tuple(found)
+
+    # ---- how much an iron takes
+
+    def fill_of(self, surface: Surface) -> Normal:
+        """How much a place of an iron takes against what is written of it, as a logarithm: by what was learned, and by this batch's loads."""
+        t = self.facts.stove.fill
+        known = self.learned.get("fill", {}).get(surface.id)
+        belief = Normal(mean=known.mean, sd=max(known.sd, t.least_sd)) if known else Normal(mean=0.0, sd=t.prior_sd)
+        c = self.state.chosen
+        if c is None or c.surface.id != surface.id or not surface.iron_ml:
+            return belief
+        for load in self.state.loads:
+            if load.fill is not None and load.portion_ml:
+                seen = load.portion_ml * {"over": t.over, "gaps": t.gaps, "right": t.right}[load.fill]
+                belief = belief.told(math.log(seen / surface.iron_ml), t.seen_sd)
+        return belief
+
+    def takes_ml(self, surface: Surface) -> float | None:
+        """What a place of an iron takes [mL]; None for what is no iron, or where nobody said."""
+        return surface.iron_ml * math.exp(self.fill_of(surface).mean) if surface.kind == "iron" and surface.iron_ml else None
+
+    def too_much(self, surface: Surface, portion_ml: float) -> str:
+        """Said before it runs over: more than the iron takes; "" where it is not."""
+        most = self.takes_ml(surface)
+        if most is None or portion_ml <= self.facts.stove.fill.too_much * most:
+            return ""
+        return f"It would run over: a place of the {surface.name[:1].lower()}{surface.name[1:]} takes about {most:.0f} mL."
+
+    @property
+    def next_fill(self) -> float | None:
+        """The portion [mL] that the last load asks for, where that is another than the one set; None where it is right as it is."""
+        c = self.state.chosen
+        last = next((x for x in reversed(self.state.loads) if x.off is not None), None)
+        if c is None or last is None or last.fill not in ("over", "gaps") or last.portion_ml != c.portion_ml:
+            return None
+        most = self.takes_ml(c.surface)
+        return None if most is None or abs(most - c.portion_ml) < LEAST_SCOOP_ML else round(most)
+
+    # ---- how hot it is
+
+    @property
+    def heat_left_s(self) -> float | None:
+        """Seconds until the surface is hot [s], by the clock or by the last reading; 0 where it is; None before it heats."""
+        s = self.state
+        if s.chosen is None or s.heat_on is None:
+            return None
+        return heat_left(s.chosen.surface, s.celsius or s.chosen.celsius, s.heat_on, self.now, s.read_c)
 
     @property
     def smoke_words(self) -> str:
@@ -151,9 +179,6 @@ class CookingOn(Resting):
             else ""
         )
 
-    def _first_reckoned(self) -> float | None:
-        surface = self.surfaces[0] if self.surfaces else None
-        if surface is None:
-            return None
-        piece = piece_on(self.planned, surface, self._portion(surface, self.planned), "film", self.facts)
-        return reckon(self.facts.heat, self.plan.form, round(piece.thickness_mm, 1), surface.usual_c, "film").done_s
+    def _first_reckoned(self) -> float:
+        """From the first piece on the surface to its being off it [s], as the plan has it."""
+        return 60 * sum(o.wait_min for o in self.plan_process.operations if o.vessel in ("surface", "rack") and o.kind in COOKS)

@@ -50,4 +50,19 @@ class Learning(Clocks):
                         after_sd=self.pace.sd,
                     )
                 )  # fmt: skip
+        if c is not None and any(load.fill for load in self.state.loads) and self.takes_ml(c.surface) is not None:
+            known = self.learned.get("fill", {}).get(c.surface.id)
+            before, after = known or Normal(mean=0.0, sd=self.facts.stove.fill.prior_sd), self.fill_of(c.surface)
+            if after.sd < 0.95 * before.sd or abs(after.mean - before.mean) > 0.2 * before.sd:
+                found.append(
+                    Lesson(
+                        kind="fill",
+                        subject=c.surface.id,
+                        batch=self.batch.id,
+                        before_mean=before.mean,
+                        before_sd=before.sd,
+                        after_mean=after.mean,
+                        after_sd=after.sd,
+                    )
+                )
         return tuple(found)

@@ -16,7 +16,7 @@ class Preparing(CookingOn):
         """The work counted back from the first piece, where one was named."""
         if self.state.first_at is None:
             return None
-        seconds = self._first_reckoned() or 180.0
+        seconds = self._first_reckoned()
         lines = sum(1 for x in self.state.lines if self._weighed(x))
         return count_back(
             self.plan_process, self.state.first_at, self.now, self.plan_process.rest_min, seconds, lines, self.facts.stove.time
