@@ -49,6 +49,7 @@ def _parser() -> argparse.ArgumentParser:
         ("ledger", _ledger, "what a batter is: water, lift, set, nutrition, diets"),
         ("adapt", _adapt, "the same batter for other guests"),
         ("process", _process, "the plan of making: vessels, portions, steps and minutes"),
+        ("dry-mix", _dry_mix, "what of a batter can be mixed ahead into a bag, and what is added on the day"),
         ("mend", _mend, "what is at fault in a batter, and the fewest grams that put it right"),
         ("leavening", _leavening, "powder for soda in this very batter, or the reverse: computed, never spoon for spoon"),
     ):
@@ -80,6 +81,9 @@ def _parser() -> argparse.ArgumentParser:
                 "--wet", choices=("dry", "hot", "last"), help="when the leavening is wetted; by default as the batter wants it"
             )
             one.add_argument("--whites", choices=("soft", "stiff"), help="how whites are whipped; soft where no line says stiff")
+            one.add_argument("--bag", action="store_true", help="what can be mixed dry comes out of a bag that was made ahead")
+        if name == "dry-mix":
+            one.add_argument("--jar", type=_amount, metavar="G", help="grams of mix to make; by default for one batch")
         if name == "leavening":
             one.add_argument("--put", required=True, metavar="NAME", help="what is to be put in")
             one.add_argument("--instead-of", required=True, metavar="NAME", help="what is in the batter now")
@@ -246,7 +250,7 @@ def _process(args: argparse.Namespace) -> int:
     batter, kitchen = _batter(args)
     batter = batter.model_copy(update={"blender": batter.blender or args.way == "blender"})
     analysis = analyse(batter, kitchen.facts, kitchen.profile, None, kitchen.readings)
-    plan = process(analysis, kitchen.facts, Ways(order=args.way, leavening=args.wet, whites=args.whites))
+    plan = process(analysis, kitchen.facts, Ways(order=args.way, leavening=args.wet, whites=args.whites, bag=args.bag))
     if args.json:
         _print_json(process_json(plan, analysis))
         return 0
@@ -259,6 +263,32 @@ def _process(args: argparse.Namespace) -> int:
     for line in batter.lines:
         if line.unresolved:
             print(f"Not in the plan, since it was not read: {line.quoted()}")
+    return 0
+
+
+def _dry_mix(args: argparse.Namespace) -> int:
+    from mutabilis.cli_json import dry_mix_json
+    from mutabilis.core.analysis.analysis import analyse
+    from mutabilis.core.errors import CannotBe
+    from mutabilis.core.process.dry_mix import dry_mix
+
+    batter, kitchen = _batter(args)
+    mix = dry_mix(analyse(batter, kitchen.facts, kitchen.profile, {}, kitchen.readings), kitchen.facts, kitchen.profile)
+    if mix is None:
+        raise CannotBe("nothing in this batter can be mixed ahead: it has less than two dry things")
+    times = args.jar / mix.grams if args.jar else 1.0
+    if args.json:
+        _print_json(dry_mix_json(mix, times, batter))
+        return 0
+    for x in mix.inside:
+        print(f"  {times * x.grams:8.1f} g  {x.name}")
+    print(
+        f"{times * mix.grams:.0f} g of mix, for {times:.3g} batches of {mix.grams:.0f} g. It keeps {mix.days} days: the {mix.limit} decides."
+    )
+    print(f"{mix.add_words} {mix.store_words}")
+    for line in batter.lines:
+        if line.unresolved:
+            print(f"Not in the mix, since it was not read: {line.quoted()}")
     return 0
 
 

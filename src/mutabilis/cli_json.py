@@ -6,7 +6,7 @@ from mutabilis.core.analysis.analysis import Analysis, all_ledgers
 from mutabilis.core.analysis.facts import AnalysisFacts
 from mutabilis.core.analysis.sides import SideDish
 from mutabilis.core.balances.holdback import Way, hold_back
-from mutabilis.core.batter.batter import BatterLine
+from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.batter.bowl import Bowl
 from mutabilis.core.diets.verdicts import Reason
 from mutabilis.core.food.kitchen_measures import measure
@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from mutabilis.core.adapt.slots import Slot
     from mutabilis.core.facts import AllFacts
     from mutabilis.core.measures.profile import Profile
+    from mutabilis.core.process.dry_mix import DryMix
     from mutabilis.core.process.parts import Process, SideWork
 
 
@@ -143,6 +144,17 @@ def _side_json(work: "SideWork", dish: SideDish) -> dict[str, object]:
         "name": work.name, "kind": work.kind, "lines": list(work.lines), "grams": _r(dish.grams, 1), "yield_g": _r(work.yield_g, 1), "hands_min": _r(work.hands_min),
         "wait_min": _r(work.wait_min), "keeps_days": work.days, "operations": [o.id for o in work.operations],
         "diets": {key: judged.verdict for key, judged in dish.diets.items()}, "allergens": {"contains": list(dish.contains), "may_contain": list(dish.may_contain)},
+    }  # fmt: skip
+
+
+def dry_mix_json(mix: "DryMix", times: float, batter: Batter) -> dict[str, object]:
+    """A dry mix under the stable keys of the command line: grams in the jar, for so many batches."""
+    return {
+        "batch_g": _r(mix.grams, 1), "factor": _r(times), "jar_g": _r(times * mix.grams, 1),
+        "inside": [{"line": x.line, "ingredient": x.ingredient, "grams": _r(times * x.grams), "share": x.share} for x in mix.inside],
+        "add": [{"line": x.line, "ingredient": x.ingredient, "grams": _r(x.grams), "per_100g": _r(x.per_100g), "measure": x.measure} for x in mix.added],
+        "rest_min": _r(mix.rest_min, 1), "keeps_days": mix.days, "keeps_by": mix.limit, "label": mix.add_words, "storage": mix.store_words,
+        "unresolved": [line.text for line in batter.lines if line.unresolved],
     }  # fmt: skip
 
 

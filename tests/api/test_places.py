@@ -335,3 +335,29 @@ def test_the_shelf_of_a_diet_is_what_the_core_lets_pass_no_more_and_no_less(clie
                 passing += [version] if view["guests"]["verdict"] == "fits" else []
             assert (id_ in shelf) == bool(passing), (diet, id_)
             assert not passing or shelf[id_] in passing
+
+
+def test_a_bag_of_dry_mix_is_made_labelled_used_and_put_away(client):
+    lines = client.post("/api/read", json={"text": "200 g flour\n10 g baking powder\n20 g sugar\n210 g milk\n1 egg"}).json()
+    version = client.post("/api/batters", json={"name": "Hearth", "version": {"batter": {"lines": lines}}}).json()
+    looked = client.get(f"/api/versions/{version['id']}/dry-mix", params={"times": 4}).json()
+    assert (
+        looked["made_g"] == 920 and "1 large egg" in looked["mix"]["add_words"] and any("egg" in x and "milk" in x for x in looked["label"])
+    )
+    bag = client.post("/api/dry-mixes", json={"version": version["id"], "times": 4, "id": "0123456789abcdef"}).json()
+    assert bag["batches"] == 4 and not bag["past"]
+    label = client.get(f"/api/dry-mixes/{bag['kept']['id']}/label.pdf")
+    assert label.content[:4] == b"%PDF"
+    start = {"version": version["id"], "mix": {"id": bag["kept"]["id"], "grams": 460}}
+    batch = client.post("/api/stove/batches", json=start).json()
+    assert batch["from_mix"] == "from 460 g of dry mix" and batch["weighing"]["pieces"] > 1
+    assert sum(x["target"] for x in batch["weighing"]["lines"] if x["part"] == "bag") == pytest.approx(460)
+    assert client.get("/api/dry-mixes").json()[0]["batches"] == 2
+    assert client.post("/api/stove/batches", json={**start, "mix": {"id": bag["kept"]["id"], "grams": 600}}).status_code == 422
+    other = client.get("/api/start").json()["version"]["id"]
+    assert client.post("/api/stove/batches", json={**start, "version": other}).status_code == 422, "a bag of another version"
+    assert (
+        client.patch("/api/dry-mixes/0123456789abcdef", json={"away": True}).json()["kept"]["away"]
+        and client.get("/api/dry-mixes").json() == []
+    )
+    assert client.get("/api/versions/nowhere/dry-mix").status_code == 404

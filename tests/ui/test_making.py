@@ -1,5 +1,7 @@
 """Whole batches in the browser by the one next thing to do: what the plan says is weighed, mixed, judged, and comes last in its order."""
 
+import re
+
 import pytest
 from playwright.sync_api import expect
 
@@ -28,6 +30,13 @@ WAYS_OF_WORKING = {
     ),
     "a tray with a layer": (
         "200 g plain flour\n250 g milk\n2 eggs\n8 g baking powder\n100 g blueberries", "tray", "two_bowls", ["Into the large bowl", "Into the jug", "Into the dish by the stove", "Together", "Oven and tray"],
+    ),
+    "crêpes in two pans": (
+        "150 g plain flour\n320 g milk\n3 eggs\n25 g butter\n2 g salt\n50 g chocolate chips", "crepe", "two_bowls", ["Into the large bowl", "Into the jug", "Together", "Judge", "Two pans"],
+    ),
+    "a compote alongside": (
+        "200 g plain flour\n250 g milk\n2 eggs\n8 g baking powder\nBlueberry compote:\n200 g blueberries\n40 g sugar", "griddle", "two_bowls",
+        ["Blueberry compote", "Simmer 200 g blueberries", "Into the large bowl", "Beside the batter", "Together", "Beside the batter", "Wide pan"],
     ),
     "waffles with a sugar crust": (
         "200 g plain flour\n250 g milk\n2 eggs\n8 g baking powder\n60 g oil\n30 g pearl sugar, to serve", "waffle", "two_bowls", ["Into the large bowl", "Together", "Waffle iron"],
@@ -79,7 +88,8 @@ def test_each_way_of_working_is_told_in_its_order(way, page, house):
     # Every line is in, to the gram, and the leavening was wetted once.
     batch = hands.batch
     assert all(x["settled"] for x in batch["weighing"]["lines"]) and batch["mixing"]["missing"] == []
-    assert batch["resting"]["leavened_at"] is not None and batch["resting"]["wet_at"] is not None
+    leavened = "powder" in text or "soda" in text
+    assert (batch["resting"]["leavened_at"] is not None) == leavened and batch["resting"]["wet_at"] is not None
     sound(page)
 
 
@@ -121,3 +131,57 @@ def test_two_touches_from_the_bench_to_a_running_batch_and_an_adaptation_is_save
     page.get_by_role("button", name="Make it").click()  # what stands here is in the Book already
     page.get_by_role("button", name="Start", exact=True).click()
     expect(stage(page, "Ready")).to_contain_text("whole egg")
+
+
+def test_a_bag_of_dry_mix_from_the_book_to_a_batch(page, house):
+    page.get_by_role("link", name="Book", exact=True).click()
+    page.get_by_role("link", name=re.compile("^Ridge rye cakes")).click()
+    page.get_by_role("button", name="Dry mix…").first.click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_role("region", name="Into the bag")).to_contain_text(["plain flour", "all-purpose"][1])
+    sheet.get_by_label("for so many batches").fill("3")
+    expect(sheet.get_by_role("region", name="Its label")).to_contain_text("use by")
+    sound(page)
+    sheet.get_by_role("button", name="It is made: into the Larder").click()
+    shelf = page.get_by_role("region", name="Dry mixes")
+    expect(shelf).to_contain_text("3 batches left")
+    sound(page)
+    shelf.get_by_role("button", name="Make a batch from it").click()
+    page.get_by_role("button", name="Start", exact=True).click()
+    expect(page.get_by_role("article")).to_contain_text("of dry mix")
+    page.get_by_role("button", name="Weigh out").last.click()
+    page.get_by_role("button", name="Without a scale").first.click()
+    page.get_by_role("button", name="It is in").click()
+    expect(stage(page, "Weigh out")).to_contain_text("of the dry mix into the large bowl")
+    sound(page)
+    page.keyboard.press("n")
+    expect(stage(page, "Weigh out")).to_contain_text("Into the jug")
+    expect(page.get_by_role("complementary", name="What goes in")).to_contain_text("dry mix, is in")
+    page.get_by_role("link", name="Larder", exact=True).click()
+    expect(page.get_by_role("region", name="Dry mixes")).to_contain_text("2 batches left")
+
+
+def test_a_compote_has_its_verdict_on_the_bench_and_its_clock_at_the_stove(page, house):
+    plate = page.get_by_role("region", name="The plate")
+    plate.get_by_label("Add to the plate").fill("Honey compote:\n200 g pears\n30 g honey\n10 g chia seeds")
+    plate.get_by_role("button", name="Add", exact=True).first.click()
+    dish = plate.get_by_role("region", name="Honey compote")
+    expect(dish).to_contain_text("makes about")
+    expect(dish).to_contain_text("does not fit")  # honey is not for vegans, and the batter's own verdict does not hide it
+    dish.get_by_text("How it is made").click()
+    expect(dish).to_contain_text("Simmer")
+    sound(page)
+    hands = started(
+        house,
+        "200 g plain flour\n250 g milk\n2 eggs\n8 g baking powder\nBerry compote:\n200 g blueberries\n40 g sugar",
+        "griddle",
+        "two_bowls",
+    )
+    hands.go("weigh")
+    at(page, hands)
+    beside = page.get_by_role("region", name="Beside the batter")
+    beside.get_by_role("button", name="Begin").click()
+    expect(page.get_by_role("region", name="Clocks")).to_contain_text("Berry compote")
+    beside.get_by_role("button", name="Done").click()
+    expect(beside).to_have_count(0)
+    sound(page)

@@ -21,7 +21,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
-from . import bench, book, copies, counter, devices, exchange, larder, stove
+from . import bench, book, copies, counter, devices, dry_mixes, exchange, larder, stove
 from .context import Context
 from .guard import Guard
 
@@ -59,6 +59,7 @@ def create_app(
     app.include_router(bench.router)
     app.include_router(book.router)
     app.include_router(larder.router)
+    app.include_router(dry_mixes.router)
     app.include_router(exchange.router)
     app.include_router(stove.router)
     app.include_router(counter.router)

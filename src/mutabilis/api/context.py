@@ -25,6 +25,7 @@ from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.diet_files import OwnDiets
 from mutabilis.store.drafts import Drafts, Settings
+from mutabilis.store.dry_mixes import DryMixes
 from mutabilis.store.larder import Larder
 from mutabilis.store.stove import Stove
 from mutabilis.store.words import KitchenWords
@@ -50,6 +51,7 @@ class Context:
         self.larder = Larder(database)
         self.stove = Stove(database)
         self.words = KitchenWords(database)
+        self.dry_mixes = DryMixes(database)
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()
         self.hub = Hub(facts.stove.scale, self.stove.device("scale"))

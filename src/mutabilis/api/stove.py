@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, HTTPException, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
+from mutabilis.core.adapt.scaling import Size
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Kind, Lesson
 from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
@@ -16,9 +17,20 @@ from mutabilis.core.heat.cooking import Frame
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import GreaseKey
 from mutabilis.core.process.parts import Ways
-from mutabilis.core.process.process import resolved
+from mutabilis.core.process.ways import resolved
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
-from mutabilis.core.stove.events import Event, HeatOn, HeatSet, LoadOn, Poured, PrepDone, PrepStarted, Retargeted, SurfaceChosen
+from mutabilis.core.stove.events import (
+    Event,
+    HeatOn,
+    HeatSet,
+    LoadOn,
+    Poured,
+    PrepDone,
+    PrepStarted,
+    Retargeted,
+    StepDone,
+    SurfaceChosen,
+)
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.guide.prepare import follows
@@ -127,11 +139,17 @@ def start(new: NewBatch, here: Here) -> Response:
     """Start a batch of a version, in the size asked for; its exact version and plan are pinned."""
     here.check_diets(new.diets)
     version = here.book.version(new.version)
+    batter, size = here.check(version.batter), new.size
+    if new.mix is not None:
+        kept = here.dry_mixes.one(new.mix.id)
+        if kept.version_id != version.id:
+            raise CannotBe("this bag was made of another version")
+        batter, size = here.check(kept.bag.batter), Size(by="factor", amount=new.mix.grams / kept.bag.batch_g)
     order = resolved(Ways(order=new.order), version.batter).order or "two_bowls"
-    plan = plan_of(here.check(version.batter), new.size, here.facts, order)
+    plan = plan_of(batter, size, here.facts, order)
     if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
-    batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now())
+    batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now(), new.mix)
     return as_answer(batch_view(guided(batch, here), here), here.profile().heat)
 
 
@@ -169,7 +187,7 @@ def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
     """What follows by itself: eggs weighed as they are, the liquid follows what they weigh; what was prepared is in, and what is in is begun."""
     found: list[Event] = []
     for e in fresh:
-        if isinstance(e, PrepStarted | PrepDone) or (isinstance(e, Poured) and e.part is not None):
+        if isinstance(e, PrepStarted | PrepDone | StepDone) or (isinstance(e, Poured) and e.part is not None):
             moved = batch.model_copy(update={"events": (*batch.events, *found)})
             found += follows(e, guided(moved, here))
         if isinstance(e, Poured) and e.done:

@@ -203,6 +203,7 @@ class BatchView:
     form: str
     form_label: str
     whom: str
+    from_mix: str
     mark: int
     started: float
     finished: float | None
@@ -278,7 +279,7 @@ def batch_view(g: Guide, here: Context) -> BatchView:
         pieces=g.to_be.yields.pieces,
     )  # fmt: skip
     return BatchView(
-        id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, mark=b.mark,
+        id=b.id, version_id=b.version_id, batter_id=b.batter_id, name=b.name, number=b.number, form=b.plan.form, form_label=facts.forms[b.plan.form].label, whom=b.whom, from_mix=f"from {b.mix.grams:.0f} g of dry mix" if b.mix else "", mark=b.mark,
         started=b.started, finished=s.finished, first_at=s.first_at, now=g.now, count=s.count, stage=s.stage, undo=s.last, undo_kind=next((e.kind for e in b.events if e.id == s.last), None), redo=s.redo, timers=g.timers, table=table,
         ready=ReadyView(prep=g.preparations, clockwork=g.clockwork), weighing=weighing,
         mixing=MixingView(steps=g.mixing, missing=g.missing, last=g.last_steps, moments=g.moments, moment=g.moment, moment_open=g.moment_open, hands=s.steps.get("hands")), judging=g.judging, eye=facts.stove.eye, judged=len(s.judged),

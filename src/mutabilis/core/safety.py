@@ -66,9 +66,12 @@ class Safety(BaseModel):
 
     def words(self, key: str) -> str:
         """A sentence with its figures, by the name of its field in `Say`."""
-        sentence: str = getattr(self.say, key)
+        return self.filled(getattr(self.say, key))
+
+    def filled(self, sentence: str) -> str:
+        """A sentence of any table with the figures of this one in its braces."""
         return sentence.format(
-            centre=self.centre.both, cold=f"{self.cold.celsius:.0f} °C", hot=f"{self.hot.celsius:.0f} °C", between=_hours(self.between.hours),
+            centre=self.centre.both, cold=f"{self.cold.celsius:.0f} °C", hot=f"{self.hot.celsius:.0f} °C", reheat=self.reheat.both, between=_hours(self.between.hours),
             batter_cold=_hours(self.keep.batter_cold_hours), pieces_cold=_hours(self.keep.pieces_cold_hours),
         )  # fmt: skip
 

@@ -61,7 +61,7 @@ def read_facts() -> AllFacts:
         heat=heat,
         turning=turning,
         surfaces=surfaces,
-        process=ProcessTables.model_validate({**_toml("process.toml"), "sides": _toml("sides.toml")}),
+        process=ProcessTables.model_validate({**_toml("process.toml"), "sides": _toml("sides.toml"), "dry_mix": _toml("dry_mix.toml")}),
         stove=_stove(safety),
         usual=_usual(ingredients),
         leftovers=_leftovers(ingredients),

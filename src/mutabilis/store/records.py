@@ -16,6 +16,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.core.stove.events import EVENT
 
 from .database import Database
+from .dry_mixes import Bag
 
 Value = str | int | float | None
 Row = dict[str, Value]
@@ -35,6 +36,8 @@ _TABLES: dict[str, tuple[str, Callable[[str, Row], object]] | None] = {
     "larder_item": None,
     "made": None,
     "batch": ("plan", lambda text, _: Batter.model_validate_json(text)),
+    "dry_mix": ("body", lambda text, _: Bag.model_validate_json(text)),
+    "batch_mix": None,
     "batch_event": ("body", lambda text, _: EVENT.validate_json(text)),
     "lesson": ("body", lambda text, _: Lesson.model_validate_json(text)),
     "surface": ("body", lambda text, _: Surface.model_validate_json(text)),
@@ -60,7 +63,7 @@ def dump(database: Database) -> tuple[Records, int]:
 
 
 # What points at versions, and so comes after the batters.
-OF_VERSIONS = ("made", "batch", "batch_event", "lesson")
+OF_VERSIONS = ("made", "batch", "dry_mix", "batch_mix", "batch_event", "lesson")
 
 
 def load(db: sqlite3.Connection, records: Mapping[str, Sequence[Row]], of_versions: bool) -> int:
@@ -101,7 +104,10 @@ def _look_over(table: str, row: Row, columns: Sequence[str], document: tuple[str
 
 def _has_home(db: sqlite3.Connection, table: str, row: Row) -> bool:
     """Whether what a record points at is here."""
-    if table in ("made", "batch"):
+    if table == "batch_mix":
+        held = db.execute("SELECT 1 FROM batch, dry_mix WHERE batch.id = ? AND dry_mix.id = ?", (row.get("batch_id"), row.get("mix_id")))
+        return held.fetchone() is not None
+    if table in ("made", "batch", "dry_mix"):
         return db.execute("SELECT 1 FROM version WHERE id = ?", (row.get("version_id"),)).fetchone() is not None
     if table in ("batch_event", "lesson"):
         return db.execute("SELECT 1 FROM batch WHERE id = ?", (row.get("batch_id"),)).fetchone() is not None

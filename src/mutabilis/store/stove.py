@@ -9,11 +9,12 @@ from mutabilis.core.batter.batter import Batter, Order
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.heat.surfaces import Surface
-from mutabilis.core.stove.batch import COLOURS, Batch
+from mutabilis.core.stove.batch import COLOURS, Batch, FromMix
 from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
 
 from .book import new_id, now
 from .database import Database
+from .dry_mixes import take
 
 MOST_EVENTS = 20_000  # of one batch: more is not a morning's work but a loop
 
@@ -52,7 +53,10 @@ class Logged:
 
 
 Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
-_BATCH = "SELECT t.*, v.number, v.batter_id, b.name FROM batch AS t JOIN version AS v ON v.id = t.version_id JOIN batter AS b ON b.id = v.batter_id"
+_BATCH = (
+    "SELECT t.*, v.number, v.batter_id, b.name, m.mix_id, m.grams AS mix_g, m.name AS mix_name FROM batch AS t JOIN version AS v ON v.id = t.version_id"
+    " JOIN batter AS b ON b.id = v.batter_id LEFT JOIN batch_mix AS m ON m.batch_id = t.id"
+)
 
 
 class Stove:
@@ -69,8 +73,10 @@ class Stove:
 
     def start(
         self, id_: str | None, version_id: str, plan: Batter, diets: Sequence[str], whom: str, first_at: float | None, mixed: Order, at: float,
+        mix: FromMix | None = None,
     ) -> Batch:  # fmt: skip
-        """A new batch; sent twice with one id it is one. NotKnown where the version is not there."""
+        """A new batch; sent twice with one id it is one. What it takes of a bag of dry mix is taken off it once. NotKnown where the version or
+        the bag is not there."""
         made = id_ or new_id()
         with self._database.write() as db:
             if db.execute("SELECT 1 FROM version WHERE id = :v", {"v": version_id}).fetchone() is None:
@@ -86,6 +92,8 @@ class Stove:
                         "mixed": mixed, "mark": mark, "at": at,
                     },
                 )  # fmt: skip
+                if mix is not None:
+                    take(db, made, mix)
         self.counts[made] = self.counts.get(made, 0)
         return self.batch(made)
 
@@ -244,6 +252,7 @@ def _batch(r: sqlite3.Row, events: tuple[Event, ...]) -> Batch:
         id=r["id"], version_id=r["version_id"], batter_id=r["batter_id"], name=r["name"], number=r["number"], plan=Batter.model_validate_json(r["plan"]),
         diets=tuple(json.loads(r["diets"])), whom=r["whom"], first_at=r["first_at"], order=r["mixed"], mark=r["mark"], started=r["started_at"],
         finished=r["finished_at"], events=events,
+        mix=None if r["mix_id"] is None else FromMix(id=r["mix_id"], grams=r["mix_g"], name=r["mix_name"]),
     )  # fmt: skip
 
 

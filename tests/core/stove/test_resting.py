@@ -14,12 +14,13 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.core.process.process import process
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.keeping import keeping
 from mutabilis.core.stove.ready import count_back, preparations
 from mutabilis.core.stove.resting import DRUNK, lift_left, past_window, window
 from mutabilis.data import load_facts
 
-from .making import event
+from .making import batch, event
 
 FACTS = load_facts()
 CAKES = "200 g plain flour\n300 g whole milk\n2 eggs\n35 g butter\n9 g baking powder\n3 g salt"
@@ -142,3 +143,23 @@ def test_foam_and_yeast_keep_by_rules_of_their_own():
     )
     assert not foam[0].advised and "foam is half gone" in foam[0].caution
     assert yeast[0].advised and "room to rise" in yeast[0].caution
+
+
+@pytest.mark.parametrize("form", ["griddle", "waffle", "crepe", "tray"])
+def test_what_comes_back_comes_back_with_degrees_minutes_and_a_cover(form):
+    a = analyse(batter().model_copy(update={"form": form}), FACTS, Profile(), {})
+    for k in keeping(a, False, 0.0, FACTS.stove, FACTS.safety)[1:]:
+        assert re.search(r"\d+ °C oven", k.back) and re.search(r"\d+ minutes", k.back) and "75 °C (167 °F)" in k.back, k
+        assert re.search("uncovered" if form == "waffle" else "under foil|covered dish", k.back)
+
+
+def test_dishes_beside_the_batter_are_timed_to_the_first_plate_and_kept_by_their_own_days():
+    text = "200 g flour\n300 g milk\n2 eggs\n8 g baking powder\nBerry compote:\n200 g blueberries\n40 g sugar\n10 g chia seeds"
+    g = Guide(batch(batter(text), first_at=20_000.0), 9000.0, FACTS, Profile())
+    found = {p.key: p for p in g.preparations}
+    made, gel = found["side_1"], found["side_1_stand"]
+    assert gel.start_by + 60 * gel.minutes == 20_000 and made.start_by + 60 * made.minutes == pytest.approx(gel.start_by)
+    assert made.side == "Berry compote" and g.clockwork.begin <= made.start_by
+    kept = next(k for k in g.keeping if k.key == "side_1")
+    assert kept.until == 9000 + 3 * 24 * 3600 and kept.label == "berry compote, covered, in the fridge"
+    assert not any(x.part.startswith("weigh_side") for x in g.lines), "its lines are not weighed into the batter"

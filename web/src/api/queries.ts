@@ -113,6 +113,26 @@ export const findQuery = (text: string) =>
 
 export type Pantry = { q?: string; group?: string; fits?: string; larder?: boolean; limit?: number };
 
+/** What would go into a bag of dry mix of a version, for so many batches. */
+export const mixQuery = (version: string, times: number) =>
+  queryOptions({
+    queryKey: ["mix", version, times],
+    queryFn: ({ signal }) =>
+      got(
+        api.GET("/api/versions/{version_id}/dry-mix", {
+          params: { path: { version_id: version }, query: { times } },
+          signal,
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+
+/** The bags of dry mix on the shelf. */
+export const mixesQuery = queryOptions({
+  queryKey: ["mixes"],
+  queryFn: () => got(api.GET("/api/dry-mixes")),
+});
+
 export const pantryQuery = (filter: Pantry) =>
   queryOptions({
     queryKey: ["larder", filter],

@@ -752,6 +752,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/versions/{version_id}/dry-mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description What would go into a bag of a version, for so many batches. CannotBe where nothing in it can be mixed ahead.
+         */
+        get: operations["preview_api_versions__version_id__dry_mix_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dry-mixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description The bags on the shelf, the one to be used first at the top.
+         */
+        get: operations["shelf_api_dry_mixes_get"];
+        put?: never;
+        /**
+         * Make
+         * @description Keep a bag that was made.
+         */
+        post: operations["make_api_dry_mixes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dry-mixes/{mix_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Correct what is left of a bag, or put it away.
+         */
+        patch: operations["change_api_dry_mixes__mix_id__patch"];
+        trace?: never;
+    };
+    "/api/dry-mixes/{mix_id}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Label
+         * @description The label of a bag.
+         */
+        get: operations["label_api_dry_mixes__mix_id__label_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formats": {
         parameters: {
             query?: never;
@@ -1493,6 +1577,38 @@ export interface components {
             verdict: "fits" | "conflicts" | "cannot_vouch";
         };
         /**
+         * Bag
+         * @description What a bag holds, as it was made: its name, the batter of its version in the size of one batch, grams of mix for that batch [g], how
+         *     much was made [g], and what its label says.
+         */
+        Bag: {
+            /** Name */
+            name: string;
+            batter: components["schemas"]["Batter"];
+            /** Batch G */
+            batch_g: number;
+            /** Made G */
+            made_g: number;
+            /**
+             * Label
+             * @default []
+             */
+            label: string[];
+        };
+        /**
+         * BagView
+         * @description A bag on the shelf: how many batches are left in it, whether its day has passed, and what is added to the mix for one batch.
+         */
+        BagView: {
+            kept: components["schemas"]["KeptBag"];
+            /** Batches */
+            batches: number;
+            /** Past */
+            past: boolean;
+            /** Add Words */
+            add_words: string;
+        };
+        /**
          * Band
          * @description From where to where a form works.
          */
@@ -1524,6 +1640,8 @@ export interface components {
             form_label: string;
             /** Whom */
             whom: string;
+            /** From Mix */
+            from_mix: string;
             /** Mark */
             mark: number;
             /** Started */
@@ -2014,6 +2132,16 @@ export interface components {
             figures: string;
         };
         /**
+         * ChangedMix
+         * @description What is left of a bag [g], or that it is put away or taken out again.
+         */
+        ChangedMix: {
+            /** Left G */
+            left_g?: number | null;
+            /** Away */
+            away?: boolean | null;
+        };
+        /**
          * ChartView
          * @description The map of heat against thickness, where this batter stands on it, and what works for it.
          */
@@ -2340,6 +2468,29 @@ export interface components {
             strength: number;
         };
         /**
+         * DryMix
+         * @description A bag of dry mix for one batch [g], what is in it and what is added, the rest on the day [min], the days it keeps, why not longer, and
+         *     what stands on its label: what to add in words, and how to store it.
+         */
+        DryMix: {
+            /** Grams */
+            grams: number;
+            /** Inside */
+            inside: components["schemas"]["InBag"][];
+            /** Added */
+            added: components["schemas"]["ToAdd"][];
+            /** Rest Min */
+            rest_min: number;
+            /** Days */
+            days: number;
+            /** Limit */
+            limit: string;
+            /** Add Words */
+            add_words: string;
+            /** Store Words */
+            store_words: string;
+        };
+        /**
          * Effect
          * @description How one balance would move: its label and unit, the mark now and then; `noticed` where a cook would notice.
          */
@@ -2583,6 +2734,21 @@ export interface components {
             turned: boolean;
         };
         /**
+         * FromMix
+         * @description The bag of dry mix that a batch is started from, and how much of it goes in [g].
+         */
+        FromMix: {
+            /** Id */
+            id: string;
+            /** Grams */
+            grams: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
          * GreaseOption
          * @description A way to grease, in words.
          */
@@ -2777,6 +2943,22 @@ export interface components {
             already: number;
             /** Told */
             told: string[];
+        };
+        /**
+         * InBag
+         * @description A line in the bag: its place in the batter, its name, grams for one batch [g] and share of the bag.
+         */
+        InBag: {
+            /** Line */
+            line: number;
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Share */
+            share: number;
         };
         /**
          * InfeasibleView
@@ -3065,6 +3247,25 @@ export interface components {
             amount: number;
             /** Until */
             until: number;
+        };
+        /**
+         * KeptBag
+         * @description A bag on the shelf: when it was made, until which day it keeps, what is left [g].
+         */
+        KeptBag: {
+            /** Id */
+            id: string;
+            /** Version Id */
+            version_id: string;
+            bag: components["schemas"]["Bag"];
+            /** Made */
+            made: string;
+            /** Use By */
+            use_by: string;
+            /** Left G */
+            left_g: number;
+            /** Away */
+            away: boolean;
         };
         /**
          * KeptReading
@@ -3618,13 +3819,28 @@ export interface components {
              * Vessel
              * @enum {string}
              */
-            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl";
+            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl" | "mix_bowl";
             /** Done */
             done: number | null;
             /** Wets */
             wets: boolean;
             /** Leavens */
             leavens: boolean;
+        };
+        /**
+         * MixView
+         * @description What would go into a bag for so many batches: the mix itself, for one batch, its label, and until which day it keeps.
+         */
+        MixView: {
+            mix: components["schemas"]["DryMix"];
+            /** Times */
+            times: number;
+            /** Made G */
+            made_g: number;
+            /** Use By */
+            use_by: string;
+            /** Label */
+            label: string[];
         };
         /**
          * MixingView
@@ -3721,8 +3937,8 @@ export interface components {
         };
         /**
          * NewBatch
-         * @description A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed. The id
-         *     may be chosen by whoever starts it, so that a start sent twice is one batch.
+         * @description A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
+         *     dry mix that it is made from. The id may be chosen by whoever starts it, so that a start sent twice is one batch.
          */
         NewBatch: {
             /** Version */
@@ -3744,6 +3960,7 @@ export interface components {
             first_at?: number | null;
             /** Order */
             order?: ("two_bowls" | "one_bowl" | "blender") | null;
+            mix?: components["schemas"]["FromMix"] | null;
         };
         /**
          * NewBatter
@@ -3774,6 +3991,21 @@ export interface components {
              * @default
              */
             note: string;
+            /** Id */
+            id?: string | null;
+        };
+        /**
+         * NewMix
+         * @description A bag that was made, of a version, for so many batches. The id may be chosen by whoever made it, so that it counts once.
+         */
+        NewMix: {
+            /** Version */
+            version: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
             /** Id */
             id?: string | null;
         };
@@ -5144,6 +5376,24 @@ export interface components {
             verdict: string;
         };
         /**
+         * ToAdd
+         * @description A line that is added on the day: grams for one batch and for 100 g of mix [g], and the kitchen's measure for one batch.
+         */
+        ToAdd: {
+            /** Line */
+            line: number;
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Per 100G */
+            per_100g: number;
+            /** Measure */
+            measure: string;
+        };
+        /**
          * Told
          * @description An answer to a question of a line: its kind, what it is about, and the choice; `ingredient` where one was named.
          */
@@ -5289,7 +5539,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl";
+            key: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl" | "mix_bowl";
             /** Name */
             name: string;
             /** Grams */
@@ -5316,7 +5566,8 @@ export interface components {
          * @description A line, or the part of it that goes into one vessel at one time: what it is to weigh, what is in, what is now to be poured [g] and how near
          *     [g]; by scale, spoon or measure, with the measure in words; what of it is held back [g]; whether too much went in. `part` is the
          *     operation that takes it; `last` where the line has no other part to come, `holds` where the rest of the line is kept back. `measured_g`
-         *     is what the measure in words comes to [g]; `auto` where the next may follow by itself: not for eggs, nor where a pour was taken back.
+         *     is what the measure in words comes to [g]; `auto` where the next may follow by itself: not for eggs, nor where a pour was taken back. `bagged`: it comes out
+         *     of a bag of dry mix, weighed at once with all that is in it.
          */
         WeighLine: {
             /** At */
@@ -5327,7 +5578,7 @@ export interface components {
              * Vessel
              * @enum {string}
              */
-            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl";
+            vessel: "bowl" | "jug" | "blender" | "soaking_cup" | "pan" | "sieve" | "plate" | "whites_bowl" | "small_cup" | "saucer" | "dish" | "held_cup" | "tray" | "surface" | "rack" | "counter" | "saucepan" | "oven_dish" | "side_bowl" | "mix_bowl";
             /** Last */
             last: boolean;
             /** Holds */
@@ -5367,6 +5618,8 @@ export interface components {
             measured_g: number;
             /** Note */
             note: string;
+            /** Bagged */
+            bagged: boolean;
         };
         /**
          * WeighingView
@@ -8526,6 +8779,351 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_api_versions__version_id__dry_mix_get: {
+        parameters: {
+            query?: {
+                times?: number;
+            };
+            header?: never;
+            path: {
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_api_dry_mixes_get: {
+        parameters: {
+            query?: {
+                away?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BagView"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_dry_mixes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMix"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BagView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_dry_mixes__mix_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mix_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedMix"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BagView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    label_api_dry_mixes__mix_id__label_pdf_get: {
+        parameters: {
+            query?: {
+                paper?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                mix_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
             };
             /** @description The request could not be read. */
             400: {

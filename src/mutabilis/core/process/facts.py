@@ -130,6 +130,41 @@ class SideTables(_Table):
     into: Into
 
 
+class Bag(_Table):
+    """What goes into a bag: bounds of water and fat [g in 100 g], groups and things that stay out; how it is stored."""
+
+    water_g: float
+    fat_g: float
+    not_groups: tuple[str, ...]
+    not_things: tuple[str, ...]
+    label: str
+
+
+class BagDays(_Table):
+    """How many days things keep in a bag, by kind."""
+
+    default: int
+    leavener: int
+    whole_grain: int
+    nut_seed_flour: int
+    dairy_or_egg_powder: int
+
+
+class WholeGrain(_Table):
+    """From how much fat or fibre [g in 100 g] a flour keeps like a whole one."""
+
+    fat: float
+    fibre: float
+
+
+class DryMixTable(_Table):
+    """The file of dry mixes."""
+
+    bag: Bag
+    days: BagDays
+    whole_grain: WholeGrain
+
+
 class ProcessTables(_Table):
     """The whole of the file."""
 
@@ -143,6 +178,7 @@ class ProcessTables(_Table):
     crust: Crust
     steam: Steam
     sides: SideTables
+    dry_mix: DryMixTable
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)

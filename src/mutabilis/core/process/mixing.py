@@ -156,7 +156,7 @@ class Mixing:
                 "blend",
                 "blender",
                 "Blend",
-                f"Wet into the blender first{more}, then the dry on top: half a minute, scrape down, ten seconds more.{self._held_words()}",
+                f"Wet into the blender first{more}{', then the dry on top' if dry else ''}: half a minute, scrape down, ten seconds more.{self._held_words()}",
                 why,
                 takes=takes,
                 after=("warm_up",),
@@ -275,7 +275,7 @@ class Mixing:
     def _made(self, portions: tuple[Portion, ...], made: list[str]) -> str:
         words = {
             "soak": "the soaked gel", "sour": "the soured milk", "melt": "the melted fat", "grind": "what was ground", "mash": "the mash", "proof": "the yeast",
-            "scald": "the scalded paste", "starter": "the starter",
+            "scald": "the scalded paste", "starter": "the starter", "bag": "the dry mix",
         }  # fmt: skip
         return listed([*named(portions, self.facts.ingredients), *(words[m] for m in made)]) or "it"
 

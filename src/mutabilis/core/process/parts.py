@@ -8,11 +8,11 @@ from pydantic import BaseModel, ConfigDict
 from ..batter.batter import Moment, Order, Whites
 
 VesselKey = Literal[
-    "bowl", "jug", "blender", "soaking_cup", "pan", "sieve", "plate", "whites_bowl", "small_cup", "saucer", "dish", "held_cup", "tray", "surface", "rack", "counter", "saucepan", "oven_dish", "side_bowl"
+    "bowl", "jug", "blender", "soaking_cup", "pan", "sieve", "plate", "whites_bowl", "small_cup", "saucer", "dish", "held_cup", "tray", "surface", "rack", "counter", "saucepan", "oven_dish", "side_bowl", "mix_bowl"
 ]  # fmt: skip
 Kind = Literal[
     "weigh", "soak", "sour", "warm", "melt", "brown", "drain", "mash", "grind", "scald", "separate", "proof", "sift", "whisk", "whip", "fold", "blend",
-    "stir", "judge", "rest", "heat", "grease", "pour", "scatter", "lay", "layer", "turn", "close", "bake", "lift_off", "sprinkle", "simmer", "roast", "mix", "swirl",
+    "stir", "judge", "rest", "heat", "grease", "pour", "scatter", "lay", "layer", "turn", "close", "bake", "lift_off", "sprinkle", "simmer", "roast", "mix", "swirl", "bag",
 ]  # fmt: skip
 STIRS: frozenset[Kind] = frozenset({"whisk", "stir", "blend"})
 PREPARES: frozenset[Kind] = frozenset({"warm", "drain", "soak", "sour", "melt", "brown", "grind", "mash", "scald", "separate", "proof"})
@@ -21,13 +21,14 @@ BESIDE: frozenset[Kind] = frozenset({"simmer", "roast", "mix"})  # how a dish be
 
 class Ways(BaseModel):
     """The cook's choices on the day: how it is mixed, when the leavening is wetted, how the whites are whipped; None where the batter's own
-    ways stand."""
+    ways stand. `bag`: what can be mixed dry comes out of a bag that was made ahead."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     order: Order | None = None
     leavening: Moment | None = None
     whites: Whites | None = None
+    bag: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,18 +7,20 @@ from ..balances.holdback import HoldBack, hold_back
 from ..balances.holdback import Way as Measured
 from ..balances.lift import FOAM_HALF_MIN, FOAM_ML_PER_G, FOLDED
 from ..balances.water import water
-from ..batter.batter import Batter, Moment, Order
+from ..batter.batter import Moment, Order
 from ..batter.bowl import Bowl, fill
 from ..food.naming import words_of
 from ..heat.surfaces import Surface
 from .cooking import OnTheHeat
+from .dry_mix import bagged
 from .facts import ProcessFacts
 from .mixing import Mixing
-from .parts import FoamMoment, HeldBack, Judged, LeaveningMoment, Moments, Operation, Process, Vessel, VesselKey, Ways
+from .parts import FoamMoment, HeldBack, Judged, LeaveningMoment, Moments, Operation, Process, Vessel, VesselKey, Ways, operation
 from .prepared import Prepared
 from .shelf import Shelf
 from .sides import side_works
 from .sorting import Item, sort_lines
+from .ways import resolved, rest_and_moment
 from .words import cap
 
 _WET_IN: dict[Order, VesselKey] = {"two_bowls": "jug", "one_bowl": "bowl", "blender": "blender"}
@@ -39,13 +41,18 @@ def process(
     items = sort_lines(a, facts)
     ways = resolved(ways or Ways(), a.batter, any("stiff" in words_of(x.line.text) for x in items if x.white > 0))
     shelf = Shelf(items)
-    rest, moment, why = _rest_and_moment(a, items, ways)
+    rest, moment, why = rest_and_moment(a, ways)
     held = _held(hold_back(a.bowl, measured), items)
     wet: VesselKey = _WET_IN[ways.order or "two_bowls"]
     dry: VesselKey = "blender" if ways.order == "blender" else "bowl"
     kept = shelf.take(shelf.items[held.line], held.grams) if held else ()  # before anything else is made with the liquid
-    prepared = Prepared(items, shelf, facts, wet, dry, ways.order == "blender")
+    in_bag = bagged(items, facts, moment == "dry") if ways.bag else frozenset()
+    mix = [x for x in items if x.at in in_bag]
+    prepared = Prepared([x for x in items if x.at not in in_bag], shelf, facts, wet, dry, ways.order == "blender")
     before = prepared.operations()
+    if mix:
+        before.append(_from_the_bag(mix, shelf, facts, "bowl" if ways.order == "two_bowls" else "mix_bowl"))
+        prepared.into_dry.append("bag")
     mixing = Mixing(a, items, shelf, facts, ways, prepared, moment, held)
     mixed = mixing.batter(kept)
     judged = judged_at(a, facts, held, any(x.white > 0 for x in items))
@@ -71,12 +78,11 @@ def process(
     )  # fmt: skip
 
 
-def resolved(ways: Ways, batter: Batter, stiff: bool = False) -> Ways:
-    """The ways in which a batter is made: as chosen on the day, else as its version says, else as usual; `stiff` where a line asks for it."""
-    return Ways(
-        order=ways.order or batter.order or ("blender" if batter.blender else "two_bowls"), leavening=ways.leavening or batter.leavening,
-        whites=ways.whites or batter.whites or ("stiff" if stiff else "soft"),
-    )  # fmt: skip
+def _from_the_bag(mix: list[Item], shelf: Shelf, facts: ProcessFacts, vessel: VesselKey) -> Operation:
+    text = f"Weigh {sum(x.grams for x in mix):.0f} g of the dry mix into the {facts.process.vessels[vessel]}."
+    return operation(
+        "bag", "bag", vessel, "Dry mix", text, "Shaken first: fine powders settle in a bag.", portions=shelf.take_all(mix), hands=1.0
+    )
 
 
 def latest_starts(p: Process, end: float = 0.0) -> dict[str, float]:
@@ -126,17 +132,6 @@ def _held(plan: HoldBack | None, items: list[Item]) -> HeldBack | None:
         return None
     most = max(lines, key=lambda x: x.grams)
     return HeldBack(line=most.at, ingredient=plan.ingredient, name=plan.name, grams=min(plan.hold_g, most.grams))
-
-
-def _rest_and_moment(a: Analysis, items: list[Item], ways: Ways) -> tuple[float, Moment, str]:
-    """The rest [min], when the leavening is wetted, and why. A leavening wetted before a rest that outlives it shortens the rest."""
-    rest, lasts = a.bowl.rest_min, a.lift.latest_min
-    spent = lasts is not None and lasts < rest
-    if ways.leavening is None:
-        return (rest, "hot", "It would be half spent by the end of the rest.") if spent else (rest, "dry", "It keeps through the rest.")
-    if ways.leavening == "dry" and lasts is not None and spent:
-        return float(int(lasts)), "dry", "The rest is cut short, as far as the lift lasts."
-    return rest, ways.leavening, "As you chose."
 
 
 def _judge(j: Judged, held: HeldBack | None, mixing: Mixing) -> Operation:

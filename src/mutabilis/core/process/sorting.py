@@ -84,5 +84,5 @@ def _use(line: BatterLine, i: Ingredient, liquid: bool, white: float) -> Use:
     if i.id in SOAKED and liquid:
         return "soak"
     dried = i.id.endswith("_powder")
-    wet = i.water_g >= WATERY or i.group in LIQUIDS or (i.group in WET_GROUPS and not dried)
+    wet = i.water_g >= WATERY or (i.group in (*LIQUIDS, *WET_GROUPS) and not dried)
     return "wet" if wet and i.group != "leavener" else "dry"

@@ -13,9 +13,19 @@ from .facts import StoveFacts
 COLOURS = 6  # marks that tell batches apart: a colour and a shape each
 
 
+class FromMix(BaseModel):
+    """The bag of dry mix that a batch is started from, and how much of it goes in [g]."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: Id
+    grams: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+    name: Annotated[str, Field(max_length=120)] = ""
+
+
 class NewBatch(BaseModel):
-    """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed. The id
-    may be chosen by whoever starts it, so that a start sent twice is one batch."""
+    """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
+    dry mix that it is made from. The id may be chosen by whoever starts it, so that a start sent twice is one batch."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -26,6 +36,7 @@ class NewBatch(BaseModel):
     whom: Annotated[str, Field(max_length=120)] = ""
     first_at: Seconds | None = None
     order: Order | None = None
+    mix: FromMix | None = None
 
 
 class Batch(BaseModel):
@@ -46,6 +57,7 @@ class Batch(BaseModel):
     mark: int
     started: float
     finished: float | None = None
+    mix: FromMix | None = None
     events: tuple[Event, ...] = ()
 
 

@@ -1,9 +1,11 @@
 """Keeping: how long what is left can be kept, and how it comes back. Proposed on the careful side; the local code decides."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis
 from ..balances.lift import FOAM_HALF_MIN, yeasted
+from ..process.parts import SideWork
 from ..safety import Safety
 from .tables import StoveTables
 
@@ -43,7 +45,19 @@ def keeping(a: Analysis, thirsty: bool, now: float, facts: StoveTables, safety: 
                 caution = f"{safety.words('perishable')} {caution}"
         elif row.key == "pieces_frozen" and (thirsty or a.setting.egg_share > EGGS):
             caution, advised = f"Egg-rich or thirsty pieces lose their texture in the freezer. {caution}", False
+        back = safety.filled(row.back[a.batter.form] if a.batter.form in row.back else row.back["all"])
         found.append(
-            Keeping(key=row.key, label=row.label, of=row.of, until=now + 3600 * row.hours, back=row.back, caution=caution, advised=advised)
+            Keeping(key=row.key, label=row.label, of=row.of, until=now + 3600 * row.hours, back=back, caution=caution, advised=advised)
         )
     return tuple(found)
+
+
+def side_keeping(sides: Iterable[SideWork], now: float, facts: StoveTables, safety: Safety) -> tuple[Keeping, ...]:
+    """How what is left of the dishes beside the batter can be kept from `now` [s since 1970]."""
+    return tuple(
+        Keeping(
+            key=f"side_{n}", label=facts.side_keep.label.format(name=x.name.lower()), of="side", until=now + 24 * 3600 * x.days, back=safety.filled(facts.side_keep.back),
+            caution=safety.words("hold"), advised=True,
+        )
+        for n, x in enumerate(sides, 1)
+    )  # fmt: skip

@@ -14,7 +14,8 @@ class WeighLine:
     """A line, or the part of it that goes into one vessel at one time: what it is to weigh, what is in, what is now to be poured [g] and how near
     [g]; by scale, spoon or measure, with the measure in words; what of it is held back [g]; whether too much went in. `part` is the
     operation that takes it; `last` where the line has no other part to come, `holds` where the rest of the line is kept back. `measured_g`
-    is what the measure in words comes to [g]; `auto` where the next may follow by itself: not for eggs, nor where a pour was taken back."""
+    is what the measure in words comes to [g]; `auto` where the next may follow by itself: not for eggs, nor where a pour was taken back. `bagged`: it comes out
+    of a bag of dry mix, weighed at once with all that is in it."""
 
     at: int
     part: str
@@ -37,6 +38,7 @@ class WeighLine:
     auto: bool
     measured_g: float
     note: str
+    bagged: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

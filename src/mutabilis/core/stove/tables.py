@@ -4,6 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from ..batter.batter import FormKey
 from ..food.ingredients import LIQUIDS, Ingredient
 from .events import Colour
 
@@ -85,12 +86,19 @@ class FillTable(_Table):
 
 
 class KeepRow(_Table):
-    """What can be kept, how long at the most [h], and how it comes back."""
+    """What can be kept, how long at the most [h], and how it comes back, by form or for all."""
 
     key: str
     label: str
     hours: float
     of: Literal["batter", "pieces"]
+    back: dict[FormKey | Literal["all"], str]
+
+
+class SideKeep(_Table):
+    """How a dish beside the batter is kept, and comes back."""
+
+    label: str
     back: str
 
 
@@ -106,6 +114,7 @@ class StoveTables(_Table):
     colour: dict[Colour, float]
     faults: dict[str, str]
     keep: tuple[KeepRow, ...]
+    side_keep: SideKeep
 
     def __hash__(self) -> int:
         return id(self)

@@ -13,12 +13,13 @@ import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { familyRows } from "../../pure/family";
 import { day } from "../../pure/format";
 import { CompareTwo } from "./CompareTwo";
+import { MixSheet } from "./MixSheet";
 import { Standing } from "./Standing";
 
 type Member = Answered<"Member">;
 type Family = Answered<"Family">;
 type Open =
-  | { what: "scale" | "files" | "made"; version: Member }
+  | { what: "scale" | "files" | "made" | "mix"; version: Member }
   | { what: "compare"; left: string; right: string }
   | { what: "rename" };
 const STEP = 1.6; // rem, a generation further in
@@ -148,6 +149,9 @@ function Tree({ family }: { family: Family }) {
                 <Button kind="small" onClick={() => setOpen({ what: "scale", version: member })}>
                   Scale…
                 </Button>
+                <Button kind="small" onClick={() => setOpen({ what: "mix", version: member })}>
+                  Dry mix…
+                </Button>
                 <Button
                   kind="small"
                   pressed={beside === member.id}
@@ -181,6 +185,9 @@ function Tree({ family }: { family: Family }) {
       )}
       {open?.what === "compare" && <CompareTwo left={open.left} right={open.right} onClose={() => setOpen(null)} />}
       {open?.what === "scale" && <Scaled version={open.version} onClose={() => setOpen(null)} />}
+      {open?.what === "mix" && (
+        <MixSheet version={open.version.id} number={open.version.number} onClose={() => setOpen(null)} />
+      )}
       {open?.what === "files" && <Files version={open.version} onClose={() => setOpen(null)} />}
       {open?.what === "made" && <MadeSheet version={open.version} onClose={() => setOpen(null)} />}
       {open?.what === "rename" && (

@@ -7,6 +7,7 @@ import { Choose } from "../../kit/Choose";
 import { useNumbers } from "../../kit/numbers";
 import { useSettled } from "../../kit/settled";
 import { Does } from "./Does";
+import { DryMixes } from "./DryMixes";
 import { LabelSheet } from "./LabelSheet";
 import { OneIngredient } from "./OneIngredient";
 
@@ -83,6 +84,7 @@ export default function Larder() {
           Enter a pack…
         </Button>
       </header>
+      {!id && <DryMixes />}
       <div className="grid grid-cols-1 gap-x-6 gap-y-4 lg:grid-cols-[minmax(0,30rem)_minmax(0,1fr)]">
         <section aria-label="Ingredients" aria-busy={pantry.isFetching} className={id ? "max-lg:hidden" : ""}>
           <p className="mb-1 text-sm" role="status">

@@ -121,7 +121,7 @@ function Hand() {
         <Mark mark={view.mark} large />
         <h2 className="min-w-0 truncate text-2xl font-bold">{view.name}</h2>
         <span className="hidden min-w-0 truncate text-lg opacity-85 sm:inline">
-          {view.whom && `for ${view.whom}`}
+          {[view.from_mix, view.whom && `for ${view.whom}`].filter(Boolean).join(", ")}
           {view.first_at ? `, first piece ${hour(view.first_at)}` : ""}
         </span>
         <span className="ml-auto flex flex-wrap gap-2">

@@ -111,7 +111,9 @@ function Keep({ made }: { made: number }) {
           const usual =
             k.of === "pieces"
               ? Math.max(1, made)
-              : Math.max(1, Math.round(cooking.run?.left_g ?? view.weighing.bowl_g));
+              : k.of === "side"
+                ? 100
+                : Math.max(1, Math.round(cooking.run?.left_g ?? view.weighing.bowl_g));
           const amount = amounts[k.key] ?? kept?.amount ?? usual;
           return (
             <li key={k.key} className="border-b border-base-300/60 py-2">

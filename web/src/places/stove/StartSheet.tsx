@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Answered, api, clock, got } from "../../api/client";
-import { shelfQuery, versionQuery } from "../../api/queries";
+import { mixesQuery, shelfQuery, versionQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
 import { useBench } from "../../app/BenchContext";
 import { Button } from "../../kit/Button";
@@ -21,12 +21,13 @@ const ORDERS: readonly (readonly [Order, string])[] = [
 ];
 
 /** A batch is started: of which version, how many pieces, for whom, and when. */
-export function StartSheet({ version, onClose }: { version: string | null; onClose: () => void }) {
+export function StartSheet(props: { version: string | null; mix: string | null; onClose: () => void }) {
+  const { version, mix, onClose } = props;
   const [chosen, setChosen] = useState<string | null>(version);
   return (
     <Sheet title="Start a batch" onClose={onClose} wide>
       {chosen ? (
-        <Details version={chosen} onOther={version ? null : () => setChosen(null)} />
+        <Details version={chosen} mix={mix} onOther={version ? null : () => setChosen(null)} />
       ) : (
         <Pick onPick={setChosen} />
       )}
@@ -76,7 +77,8 @@ function Pick({ onPick }: { onPick: (version: string) => void }) {
   );
 }
 
-function Details({ version, onOther }: { version: string; onOther: (() => void) | null }) {
+function Details(props: { version: string; mix: string | null; onOther: (() => void) | null }) {
+  const { version, mix, onOther } = props;
   const { start } = useBench();
   const go = useNavigate();
   const [id] = useState(freshId);
@@ -87,6 +89,10 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
   const [first, setFirst] = useState("");
   const [own, setOwn] = useState<string[] | null>(null);
   const whole = useQuery(versionQuery(version));
+  const mixes = useQuery({ ...mixesQuery, enabled: mix !== null });
+  const bag = mixes.data?.find((m) => m.kept.id === mix);
+  const [taken, setTaken] = useState<number | null>(null);
+  const grams = taken ?? Math.min(bag?.kept.left_g ?? 0, bag?.kept.bag.batch_g ?? 0);
   const diets = own ?? whole.data?.diets ?? [];
   const begin = useWrite(
     () =>
@@ -95,7 +101,8 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
           body: {
             version,
             id,
-            size: amount === null ? null : { by, amount },
+            size: amount === null || bag ? null : { by, amount },
+            mix: bag ? { id: bag.kept.id, grams, name: bag.kept.bag.name } : null,
             diets,
             whom: whom.trim(),
             first_at: first === "" ? null : atHour(first, clock.now()),
@@ -111,7 +118,7 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
     },
   );
   if (whole.isError) return <p role="alert">{whole.error.message}</p>;
-  if (!whole.data) return <p>Opening…</p>;
+  if (!whole.data || (mix !== null && !mixes.data)) return <p>Opening…</p>;
   return (
     <form
       className="grid gap-4"
@@ -129,23 +136,37 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
         )}
       </p>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-3">
-        <Choose
-          label="by"
-          options={[
-            ["pieces", "pieces"],
-            ["factor", "times"],
-          ]}
-          value={by}
-          onChange={setBy}
-        />
-        <NumberField
-          label={by === "pieces" ? "pieces" : "times"}
-          value={amount}
-          min={by === "pieces" ? 1 : 0.05}
-          max={by === "pieces" ? 5000 : 100}
-          placeholder="as written"
-          onChange={setAmount}
-        />
+        {bag ? (
+          <NumberField
+            label="of the dry mix"
+            unit="g"
+            value={grams}
+            min={1}
+            max={bag.kept.left_g}
+            required
+            onChange={(v) => v !== null && setTaken(v)}
+          />
+        ) : (
+          <>
+            <Choose
+              label="by"
+              options={[
+                ["pieces", "pieces"],
+                ["factor", "times"],
+              ]}
+              value={by}
+              onChange={setBy}
+            />
+            <NumberField
+              label={by === "pieces" ? "pieces" : "times"}
+              value={amount}
+              min={by === "pieces" ? 1 : 0.05}
+              max={by === "pieces" ? 5000 : 100}
+              placeholder="as written"
+              onChange={setAmount}
+            />
+          </>
+        )}
         <label className="flex items-center gap-2">
           first piece at
           <input
@@ -162,6 +183,13 @@ function Details({ version, onOther }: { version: string; onOther: (() => void) 
           onChange={setOrder}
         />
       </div>
+      {bag && (
+        <p>
+          {bag.add_words} In the bag are {Math.round(bag.kept.left_g)} g.
+          {bag.past && <b className="text-warning"> Its day has passed: look, smell, and rather make a fresh one.</b>}
+        </p>
+      )}
+      {mix !== null && !bag && <p role="alert">That bag is no longer on the shelf: the batch is weighed out afresh.</p>}
       <label className="block">
         For whom
         <input

@@ -78,7 +78,9 @@ export default function Stove() {
       )}
       {stove.isError && <p role="alert">{stove.error.message}</p>}
       {batch ? <BatchHand key={batch} id={batch} /> : stove.data ? <Idle stove={stove.data} /> : <p>Looking…</p>}
-      {(open === "start" || version) && <StartSheet key={batch} version={version} onClose={close} />}
+      {(open === "start" || version) && (
+        <StartSheet key={batch} version={version} mix={query.get("mix")} onClose={close} />
+      )}
       {open === "devices" && <Devices onClose={() => setOpen(null)} />}
     </main>
   );

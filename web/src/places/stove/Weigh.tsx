@@ -145,7 +145,8 @@ function Shelf({ line, onPick }: { line: Line | undefined; onPick: (line: Line) 
     <aside aria-label="What goes in" className="border-t-4 border-base-content/70 pt-3">
       <ol className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
         {w.vessels.map((v) => {
-          const lines = v.held ? [] : w.lines.filter((l) => l.vessel === v.key);
+          const lines = v.held ? [] : w.lines.filter((l) => l.vessel === v.key && !l.bagged);
+          const mix = v.held ? [] : w.lines.filter((l) => l.vessel === v.key && l.bagged);
           const now = v.key === line?.vessel && !v.held;
           return (
             <li key={v.key} className={`rounded-box px-3 py-2 ${now ? "bg-primary/10" : ""}`}>
@@ -159,6 +160,15 @@ function Shelf({ line, onPick }: { line: Line | undefined; onPick: (line: Line) 
                 {!v.held && v.settled && <span>all in, {grams(v.grams)} g</span>}
               </p>
               {v.held && <p>{v.names.join(", ")}</p>}
+              {mix.length > 0 && (
+                <p className="flex gap-2">
+                  <span className="w-5 shrink-0" aria-hidden="true">
+                    {mix.every((l) => l.settled) ? "✓" : ""}
+                  </span>
+                  <span className="min-w-0 flex-1">dry mix{mix.every((l) => l.settled) && ", is in"}</span>
+                  <span className="figure">{grams(mix.reduce((sum, l) => sum + l.target, 0))} g</span>
+                </p>
+              )}
               <ul>
                 {lines.map((l) => (
                   <li key={`${l.at} ${l.part}`}>

@@ -60,7 +60,7 @@ class InHand:
         return self._process(self.planned)
 
     def _process(self, a: Analysis) -> Process:
-        ways = Ways(order=self.batch.order, leavening=self.state.moment)
+        ways = Ways(order=self.batch.order, leavening=self.state.moment, bag=self.batch.mix is not None)
         surface = self.state.chosen.surface if self.state.chosen else None
         return process(a, self.facts, ways, "scale" if self.with_scale else "cups", surface)
 

@@ -17,7 +17,10 @@ class Clocks(JudgingBowl):
         found = [
             Timer(key=f"prep:{p.key}", label=p.title, started=p.started, due=p.due)
             for p in self.preparations
-            if p.started and p.due and p.done is None and (p.key == "heat" or self.state.wet_at is None)  # in the bowl, it waits no longer
+            if p.started
+            and p.due
+            and p.done is None
+            and (p.key == "heat" or p.side or self.state.wet_at is None)  # in the bowl, it waits no longer
         ]
         s = self.state
         if s.rest_started is not None and s.rest_ended is None:

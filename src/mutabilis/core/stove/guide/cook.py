@@ -154,7 +154,7 @@ class CookingOn(Resting):
         """The portion [mL] that the last load asks for, where that is another than the one set; None where it is right as it is."""
         c = self.state.chosen
         last = next((x for x in reversed(self.state.loads) if x.off is not None), None)
-        if c is None or last is None or last.fill not in ("over", "gaps") or last.portion_ml != c.portion_ml:
+        if c is None or last is None or last.fill not in ("over", "gaps") or (last.portion_ml or c.portion_ml) != c.portion_ml:
             return None
         most = self.takes_ml(c.surface)
         return None if most is None or abs(most - c.portion_ml) < LEAST_SCOOP_ML else round(most)

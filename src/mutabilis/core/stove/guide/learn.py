@@ -3,7 +3,7 @@
 from functools import cached_property
 
 from ...food.learning import Lesson, Normal
-from ..keeping import THIRSTY, Keeping, keeping
+from ..keeping import THIRSTY, Keeping, keeping, side_keeping
 from .clocks import Clocks
 
 GOOD_STARS = 4
@@ -21,7 +21,11 @@ class Learning(Clocks):
     def keeping(self) -> tuple[Keeping, ...]:
         """What can be kept, and until when."""
         thirsty = any(p.ingredient.absorption_g_per_g >= THIRSTY and p.grams > 0.1 * self.bowl.batter_g for p in self.bowl.portions)
-        return keeping(self.to_be, thirsty, self.now, self.facts.stove, self.facts.safety)
+        f = self.facts
+        return (
+            *keeping(self.to_be, thirsty, self.now, f.stove, f.safety),
+            *side_keeping(self.plan_process.sides, self.now, f.stove, f.safety),
+        )
 
     @cached_property
     def lessons(self) -> tuple[Lesson, ...]:

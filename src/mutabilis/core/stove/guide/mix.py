@@ -51,6 +51,8 @@ class Mixing(Preparing):
         if now is None:
             return None
         op = self.plan_process.op(now.part)
+        if op is not None and op.kind == "bag":
+            return self._step(op, None)
         waits = set(op.after) if op is not None else set()
         return next((x for x in self.mixing if x.key in waits and x.done is None), None)
 

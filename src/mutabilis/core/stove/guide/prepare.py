@@ -3,9 +3,10 @@
 import hashlib
 from functools import cached_property
 
-from ..events import Event, Poured, PrepDone, PrepStarted
+from ..events import Event, Poured, PrepDone, PrepStarted, StepDone
 from ..ready import Clockwork, Prep, count_back, preparations
 from .cook import CookingOn
+from .weigh import BAG
 
 
 class Preparing(CookingOn):
@@ -29,10 +30,10 @@ class Preparing(CookingOn):
 
 
 def follows(e: Event, g: Preparing) -> list[Event]:
-    """What follows from a preparation that was begun, or from a pour into one: what it takes is in its vessel, so that nothing asks for it
+    """What follows from a preparation that was begun, the dry mix weighed, or from a pour into one: what it takes is in its vessel, so that nothing asks for it
     again; and once all of it was poured, its clock runs."""
     found: list[Event] = []
-    if isinstance(e, PrepStarted | PrepDone):
+    if isinstance(e, PrepStarted | PrepDone) or (isinstance(e, StepDone) and e.key == BAG):
         for x in g.lines:
             if x.part == e.key and not x.settled:
                 name = hashlib.sha256(f"prepared {e.id} {x.at}".encode()).hexdigest()[:16]

@@ -13,6 +13,7 @@ from ..fold import LineState
 from ..parts import VesselView, WeighLine
 from .batter import InHand
 
+BAG = "bag"  # what the plan calls the dry mix out of its bag: weighed at once, it is all of its lines
 SHELF = ("surface", "plate", "held_cup", "saucepan", "oven_dish", "side_bowl")  # what goes there is not weighed out with the batter
 
 
@@ -117,7 +118,7 @@ class Weighing(InHand):
         return WeighLine(
             at=x.at, part=it.op.id, vessel=it.op.vessel, last=not others, holds=self._held_of(x) > 0, ingredient=x.ingredient, name=self._name(i, it), target=whole, poured=it.poured, missing=missing,
             tolerance=tolerance, by=by, words=words, held=held, settled=settled, none_left=x.none_left, over=over, slot=x.slot, auto=i.group != "egg" and x.slot == x.pours and not settled and over == 0, measured_g=measured,
-            note=note,
+            note=note, bagged=it.op.id == BAG,
         )  # fmt: skip
 
     def _said(self, i: Ingredient, grams: float, missing: float) -> tuple[str, float]:
@@ -162,7 +163,7 @@ class Weighing(InHand):
         names = self.facts.process.vessels
         shelf = [
             VesselView(
-                key=v, name=names[v], grams=sum(x.poured for x in lines), names=tuple(f"{x.name} {x.target - x.held:.0f} g" for x in lines),
+                key=v, name=names[v], grams=sum(x.poured for x in lines), names=_told(lines),
                 settled=all(x.settled for x in lines), held=False,
             )
             for v, lines in found.items()
@@ -180,3 +181,10 @@ class Weighing(InHand):
                 )
             )
         return tuple(shelf)
+
+
+def _told(lines: list[WeighLine]) -> tuple[str, ...]:
+    """What a vessel takes, in words; what comes out of a bag as the one thing that it is."""
+    mix = [x for x in lines if x.bagged]
+    bag = (f"dry mix {sum(x.target for x in mix):.0f} g",) if mix else ()
+    return (*bag, *(f"{x.name} {x.target - x.held:.0f} g" for x in lines if not x.bagged))
