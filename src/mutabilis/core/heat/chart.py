@@ -6,7 +6,8 @@ from functools import lru_cache
 import numpy as np
 
 from ..batter.batter import FormKey
-from .cooking import Verdict, cook
+from .cooking import Verdict
+from .stack import verdicts
 from .tables import GreaseKey, HeatTables
 
 MAP_STEPS = 2.0  # the chart is read by eye: its steps are longer
@@ -27,7 +28,9 @@ def heat_map(facts: HeatTables, form: FormKey, grease: GreaseKey = "film", heats
     how = facts.form[form]
     over = [float(x) for x in np.linspace(*how.heats_c, heats)]
     by = [float(x) for x in np.linspace(*how.thick_mm, thicks)]
-    rows = tuple(tuple(cook(facts, form, mm, c, grease, cell=mm / 12_000, step=MAP_STEPS * how.step_s).verdict for c in over) for mm in by)
+    thick, heat = (x.ravel() for x in np.meshgrid(by, over, indexing="ij"))
+    found = verdicts(facts, form, thick, heat, grease, MAP_STEPS * how.step_s)
+    rows = tuple(tuple(found[n * heats : (n + 1) * heats]) for n in range(thicks))
     return HeatMap(heats_c=tuple(over), thick_mm=tuple(by), verdicts=rows)
 
 

@@ -150,7 +150,7 @@ def cook(
     keep()
     steam = body.steamed / wet
     account = abs(body.taken - body.stored - body.steamed) / max(abs(body.taken), 1e-9)
-    verdict = _verdict(brown, how, done_s, safe_s, first, second)
+    verdict = judged(brown, how, done_s, safe_s, first, second)
     return Cooking(
         thickness_mm=thickness_mm, celsius=celsius, turn_s=turn_s, safe_s=safe_s, done_s=done_s, first_brown=first, second_brown=second, first_brown_at_safe=at_safe if safe_s is not None else first, steamed_share=steam,
         centre_c=float(body.at[body.n // 2]), verdict=verdict, heat_balance=account, kept=tuple(kept),
@@ -167,7 +167,8 @@ def _frame(x: _Kept, points: int) -> Frame:
     )  # fmt: skip
 
 
-def _verdict(brown: Brown, how: FormHeat, done_s: float | None, safe_s: float | None, first: float, second: float) -> Verdict:
+def judged(brown: Brown, how: FormHeat, done_s: float | None, safe_s: float | None, first: float, second: float) -> Verdict:
+    """The verdict on a piece, by when it was done and safe [s] and how its sides have browned."""
     most = max(first, second)
     if safe_s is None:
         return "raw"
