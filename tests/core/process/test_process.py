@@ -275,3 +275,11 @@ def test_a_flax_egg_brings_its_own_water_and_a_starter_is_weighed_as_one():
         "starter"
     ).vessel == "jug"
     assert "150 g of the starter" in p.op("starter").text and all(x.ingredient != "bread_flour" for x in p.op("weigh_dry").portions)
+
+
+def test_what_the_heat_model_does_not_cover_is_said_to_be_outside():
+    puffed = of("100 g flour\n200 g milk\n3 eggs\n2 g salt", "tray")[1]
+    assert "outside" in puffed.op("bake").why and "after about" not in puffed.op("lift_off").text and puffed.op("bake").wait_min == 20
+    lidded = of("200 g flour\n250 g milk\n2 eggs\n8 g baking powder\nCover the pan and cook until set", "griddle")[1]
+    open_ = of("200 g flour\n250 g milk\n2 eggs\n8 g baking powder\nCook until set", "griddle")[1]
+    assert "Under a lid" in lidded.op("pour").text and "without a lid" in lidded.op("pour").why and "lid" not in open_.op("pour").text

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..analysis.analysis import Analysis
+from ..balances.lift import STEAM
 from ..batter.batter import FormKey
 from ..batter.flow import TEST_ML, VOLUME_POWER
 from .cooking import Cooking
@@ -47,7 +48,8 @@ def largest_piece(a: Analysis, facts: HeatFacts, surface: Surface | None = None)
     """
     form = a.batter.form
     surface = surface or next(iter(surfaces_for(form, facts.surfaces, a.batter.tray)), None)
-    if surface is None or a.yields.whole < 1 or a.water.missing_g > 0 or form not in surface.forms:
+    outside = a.lift.verdict == STEAM  # what steam lifts is no flat layer
+    if surface is None or outside or a.yields.whole < 1 or a.water.missing_g > 0 or form not in surface.forms:
         return None
     portion, limit = _by_size(a, facts, surface)
     for _ in range(MOST_TRIES):

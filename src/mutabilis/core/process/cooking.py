@@ -1,5 +1,6 @@
 """From the bowl to the plate: heating, the pouring of a piece, what is laid on it, turning and serving."""
 
+import re
 from functools import partial
 
 from ..analysis.analysis import Analysis
@@ -26,8 +27,8 @@ class OnTheHeat:
         self.a, self.items, self.shelf, self.facts = a, items, shelf, facts
         self.form = a.batter.form
         self.surface = surface or next(iter(surfaces_for(self.form, facts.surfaces, a.batter.tray)), None)
-        self.cooked = self._cooked()
         self.steams = a.lift.verdict == STEAM
+        self.cooked = None if self.steams else self._cooked()
         self.plate = [x for x in items if not x.inside]
         beside = {at for side in sides for at in side.lines}
         self.plate = [x for x in self.plate if x.at not in beside]
@@ -88,7 +89,10 @@ class OnTheHeat:
                     cautions=("Burnt sugar is hot and sticks.",),
                 )
             )
-        found.append(_op("pour", "pour", "surface", "Pour", self._portion(), "", after=(after, "heat", *(o.id for o in found))))
+        lid, outside = self._lid()
+        found.append(
+            _op("pour", "pour", "surface", "Pour", f"{self._portion()}{lid}", outside, after=(after, "heat", *(o.id for o in found)))
+        )
         y = self.a.yields
         mixed = [x for x in self.items if x.use == "late"]
         on = (
@@ -139,11 +143,9 @@ class OnTheHeat:
                     "surface",
                     "Bake",
                     self.facts.process.steam.cook if self.steams else self._baked(words.cook, done),
-                    ""
-                    if done or self.steams
-                    else "So deep a layer is outside what the heat model covers: the stick and the centre decide.",
+                    self._why_no_time(done),
                     after=("pour",),
-                    wait=(done or 900.0) / 60,
+                    wait=self.facts.process.steam.minutes if self.steams else (done or 900.0) / 60,
                     done=words.done,
                 ),
             ]
@@ -182,6 +184,18 @@ class OnTheHeat:
         area = own.area_cm2 if own else self.surface.area_cm2 if self.surface else ml / TRAY_CM
         sides = f" of {own.width:.3g} × {own.length:.3g} cm" if own else ""
         return words.format(deep=min(TRAY_CM, ml / area) if own is None else ml / area, sides=sides)
+
+    def _why_no_time(self, done_s: float | None) -> str:
+        if self.steams:
+            return self.facts.process.steam.outside
+        return "" if done_s else "So deep a layer is outside what the heat model covers: the stick and the centre decide."
+
+    def _lid(self) -> tuple[str, str]:
+        """That it is cooked under a lid, where a line set aside tells of one, and that this is outside the model."""
+        lid = self.facts.process.lid
+        told = " ".join(line.text.lower() for line in self.a.batter.lines if line.where == "aside")
+        said = self.form in ("griddle", "crepe") and any(re.search(rf"\b{re.escape(w)}\b", told) for w in lid.words)
+        return (f" {lid.text}", lid.outside) if said else ("", "")
 
     def _baked(self, words: str, done_s: float | None) -> str:
         return f"About {done_s / 60:.0f} minutes: {words[:1].lower()}{words[1:]}" if done_s else words

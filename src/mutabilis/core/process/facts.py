@@ -68,11 +68,21 @@ class FormWords(_Table):
 
 
 class Steam(_Table):
-    """What is otherwise where steam alone lifts a batter."""
+    """What is otherwise where steam alone lifts a batter; how long it takes [min], which nobody reckons."""
 
     hot: str
     pour: str
     cook: str
+    outside: str
+    minutes: float
+
+
+class Lid(_Table):
+    """What tells of a lid in a recipe, and what is then said."""
+
+    words: tuple[str, ...]
+    text: str
+    outside: str
 
 
 class Late(_Table):
@@ -177,6 +187,7 @@ class ProcessTables(_Table):
     late: dict[FormKey, Late]
     crust: Crust
     steam: Steam
+    lid: Lid
     sides: SideTables
     dry_mix: DryMixTable
 
