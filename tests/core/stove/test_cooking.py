@@ -160,7 +160,7 @@ def test_care_of_the_surface_and_a_heat_that_drifts():
     ("form", "text", "steps"),
     [
         ("griddle", RIDGE, []), ("griddle", RIDGE + "\n100 g blueberries", [("late", "on")]), ("crepe", CREPE + "\n50 g chocolate chips", [("late", "turned")]),
-        ("waffle", WAFFLE + "\n30 g pearl sugar, to serve", [("crust", "before")]), ("tray", RIDGE + "\nCinnamon swirl:\n30 g butter\n40 g brown sugar", [("swirl_1", "on")]),
+        ("waffle", WAFFLE + "\n30 g pearl sugar, to serve", [("crust", "turned")]), ("tray", RIDGE + "\nCinnamon swirl:\n30 g butter\n40 g brown sugar", [("swirl_1", "on")]),
         ("griddle", RIDGE + "\nTopping:\n100 g yogurt\n20 g honey", []),
     ],
 )  # fmt: skip

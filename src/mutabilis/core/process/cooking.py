@@ -73,22 +73,6 @@ class OnTheHeat:
                     after=("heat",),
                 )
             )
-        if self.crust:
-            sugar = self.shelf.take_all(self.crust)
-            text = f"Scatter {portion_names(sugar, self.facts.ingredients)} on the iron before the batter: it is closed in and glazes. Wipe the plates after each."
-            found.append(
-                _op(
-                    "crust",
-                    "scatter",
-                    "surface",
-                    "Sugar in the iron",
-                    text,
-                    "",
-                    portions=sugar,
-                    after=("heat",),
-                    cautions=("Burnt sugar is hot and sticks.",),
-                )
-            )
         lid, outside = self._lid()
         found.append(
             _op("pour", "pour", "surface", "Pour", f"{self._portion()}{lid}", outside, after=(after, "heat", *(o.id for o in found)))
@@ -133,6 +117,7 @@ class OnTheHeat:
             found += [
                 *on,
                 _op("close", "close", "surface", "Close", words.cook, "", after=("pour",), wait=(done or 240.0) / 60, done=words.done),
+                *self._crusted(),
             ]
         else:
             found += [
@@ -199,6 +184,20 @@ class OnTheHeat:
 
     def _baked(self, words: str, done_s: float | None) -> str:
         return f"About {done_s / 60:.0f} minutes: {words[:1].lower()}{words[1:]}" if done_s else words
+
+    def _crusted(self) -> tuple[Operation, ...]:
+        """Sugar that is closed into the hot iron once the piece is all but done, and glazes."""
+        if not self.crust:
+            return ()
+        sugar = self.shelf.take_all(self.crust)
+        c = self.facts.process.crust
+        return (
+            _op(
+                "crust", "scatter", "surface", "Sugar crust", c.text.format(names=portion_names(sugar, self.facts.ingredients)), c.why, portions=sugar, after=("close",),
+                cautions=(c.caution,),
+            ),
+            _op("close_again", "close", "surface", "Close again", c.again, "", after=("crust",), wait=c.minutes, done=c.done),
+        )  # fmt: skip
 
     def _swirled(self) -> tuple[Operation, ...]:
         """Dishes that are drawn through the poured batter."""

@@ -93,9 +93,15 @@ class Late(_Table):
 
 
 class Crust(_Table):
-    """Sugars that make a crust in a hot iron."""
+    """Sugars that make a crust in a hot iron, and how."""
 
     sugars: tuple[str, ...]
+    text: str
+    why: str
+    again: str
+    done: str
+    minutes: float
+    caution: str
 
 
 class SideKind(_Table):

@@ -122,7 +122,8 @@ class Judging:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PanStep:
-    """What is done on the surface at each load, as the plan says it: before it is poured, while its first side cooks, or once it is turned."""
+    """What is done on the surface at each load, as the plan says it: before it is poured, while its first side cooks, or once it is turned or, in an
+    iron, all but done."""
 
     key: str
     title: str

@@ -29,7 +29,7 @@ export function OnTheSurface({ load, sent }: { load: Load; sent: (kind: string, 
         {span(left)}
       </p>
       <PanSteps when={turning || view.form !== "griddle" ? "on" : "turned"} />
-      {!turning && view.form === "crepe" && <PanSteps when="turned" />}
+      {!turning && view.form !== "griddle" && <PanSteps when="turned" />}
       <ul className="mt-1 flex flex-wrap gap-x-5 text-xl">
         {view.cooking.signs.map((s) => (
           <li key={s}>{s}</li>

@@ -114,7 +114,7 @@ class CookingOn(Resting):
         """What the plan does on the surface at each load: sugar in the iron, fruit on the wet side, a swirl, what is scattered last."""
         ops = self.process.operations
         places = {o.id: n for n, o in enumerate(ops)}
-        poured, turned = places["pour"], places.get("turn", len(ops))
+        poured, turned = places["pour"], places.get("turn", places.get("close", len(ops)))
         found: list[PanStep] = []
         for n, o in enumerate(ops):
             if o.vessel == "surface" and o.kind in ON_SURFACE:
