@@ -27,7 +27,7 @@ from .guard import Guard
 
 FOLD_IN_S = 60.0  # how often what was written is brought into the one file
 STATIC = Path(__file__).parent.parent / "static"
-PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove")
+PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove", "help")
 
 
 def create_app(

@@ -11,6 +11,7 @@ from mutabilis.core.adapt.mends import mended
 from mutabilis.core.adapt.scaling import Size, scale
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.marks import Telling
 from mutabilis.core.balances.warnings import TOLD
 from mutabilis.core.batter.batter import Batter, BatterLine, FormKey, Moment, Order, Whites
 from mutabilis.core.book.versions import DietKeys, Name, Version
@@ -138,6 +139,7 @@ class Start(BaseModel):
     larder_kept: bool
     decimal: Literal["point", "comma"]
     heat: HeatScale
+    tellings: dict[str, Telling]
     shown: Literal["both", "grams", "kitchen"]
     sources: tuple[Source, ...]
     nutrients: tuple[NutrientName, ...]
@@ -170,7 +172,7 @@ def start(here: Here) -> Start:
         version=version, diets=diets, draft=draft, nutrients=nutrient_names(), allergens=ALLERGENS, animals=ANIMALS,
         shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
         forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
-        larder_kept=here.larder_kept() is not None, decimal=profile.decimal, heat=profile.heat, shown=profile.shown,
+        larder_kept=here.larder_kept() is not None, decimal=profile.decimal, heat=profile.heat, tellings=facts.tellings.balances, shown=profile.shown,
         sources=facts.units.sources,
     )  # fmt: skip
 

@@ -13,7 +13,7 @@ from mutabilis.core.adapt.job import Answer
 from mutabilis.core.adapt.reasons import Change
 from mutabilis.core.analysis.analysis import Analysis, Plate
 from mutabilis.core.analysis.costs import Cost, cost
-from mutabilis.core.balances.entry import Ledger
+from mutabilis.core.balances.entry import Band, Ledger
 from mutabilis.core.balances.holdback import HoldBack, hold_back
 from mutabilis.core.balances.nutrition import Nutrition
 from mutabilis.core.balances.warnings import TOLD, Warning
@@ -22,7 +22,8 @@ from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.batter.odd_amounts import queries
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.rules import DietRule
-from mutabilis.core.diets.verdicts import Judged, Verdict, together, worst
+from mutabilis.core.diets.verdicts import Judged, Verdict, in_short, together, worst
+from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Confidence
 from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.food.larder import to_buy
@@ -51,7 +52,7 @@ class LineView:
     """One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
     have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own;
-    `called`: the cook's own name for it."""
+    `called`: the cook's own name for it; `why`: the verdict's reason in a word."""
 
     line: BatterLine
     name: str
@@ -68,6 +69,7 @@ class LineView:
     asks: tuple[Question, ...]
     beside: tuple[Reply, ...]
     called: str
+    why: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -116,7 +118,7 @@ class SideView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BatterView:
-    """A batter with all that is known of it: its lines and balances, its guests, its pieces. `at_fault`: something in it can be mended."""
+    """A batter with all that is known of it: its lines and balances with the ends of their tracks, its guests, its pieces. `at_fault`: something in it can be mended."""
 
     batter: Batter
     lines: tuple[LineView, ...]
@@ -127,6 +129,7 @@ class BatterView:
     hydration_pct: float | None
     water_g: float
     ledgers: tuple[Ledger, ...]
+    scales: dict[str, Band]
     nutrition: Nutrition
     plate: Plate
     warnings: tuple[Warning, ...]
@@ -203,7 +206,10 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     form = a.bowl.form
     odd = queries(a.batter, facts)
     rules = [facts.diets[k] for k in diets]
-    lines = tuple(_line(line, _worst_at(at, a, diets), odd.get(at, ""), rules, here, profile) for at, line in enumerate(a.batter.lines))
+    lines = tuple(
+        _line(line, _worst_at(at, a, diets), _why_at(at, a, diets, facts), odd.get(at, ""), rules, here, profile)
+        for at, line in enumerate(a.batter.lines)
+    )
     guests = GuestsView(
         diets={k: a.diets[k] for k in diets}, verdict=worst(a.diets[k].verdict for k in diets), plate_verdict=worst(a.plate.diets[k].verdict for k in diets), contains=a.contains,
         may_contain=a.may_contain,
@@ -214,7 +220,7 @@ def batter_view(a: Analysis, diets: Sequence[str], here: Context) -> BatterView:
     )  # fmt: skip
     return BatterView(
         batter=a.batter, lines=lines, form_label=form.label, batter_g=a.batter_g, servings=a.servings, rest_min=a.bowl.rest_min, hydration_pct=a.water.hydration_pct, water_g=a.water.total_g,
-        ledgers=a.ledgers, nutrition=a.nutrition, plate=a.plate, warnings=a.warnings, at_fault=any(w.code in TOLD for w in a.warnings), guests=guests, pieces=pieces, sides=side_views(a, diets, here),
+        ledgers=a.ledgers, scales={x.key: ends for x in a.ledgers if (ends := facts.tellings.ends(x.key, x.band))}, nutrition=a.nutrition, plate=a.plate, warnings=a.warnings, at_fault=any(w.code in TOLD for w in a.warnings), guests=guests, pieces=pieces, sides=side_views(a, diets, here),
     )  # fmt: skip
 
 
@@ -241,7 +247,17 @@ def _worst_at(at: int, a: Analysis, diets: Sequence[str]) -> Verdict:
     return worst(r.verdict for k in diets for r in a.plate.diets[k].reasons if r.line == at)
 
 
-def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRule], here: Context, profile: Profile) -> LineView:
+def _why_at(at: int, a: Analysis, diets: Sequence[str], facts: AllFacts) -> str:
+    """Why a line does not simply fit, in a word or two: each thing once, the worst first."""
+    i = facts.ingredients.get(a.batter.lines[at].ingredient or "")
+    found = [r for k in diets for r in a.plate.diets[k].reasons if r.line == at]
+    if i is None or not found:
+        return ""
+    told = dict.fromkeys(in_short(r.text, i) for r in found if r.verdict == worst(x.verdict for x in found))
+    return ", ".join(list(told)[:2])
+
+
+def _line(line: BatterLine, verdict: Verdict, why: str, query: str, rules: Sequence[DietRule], here: Context, profile: Profile) -> LineView:
     """A line as shown; one that was not read keeps its own text for a name."""
     facts = here.facts
     i = facts.ingredients.get(line.ingredient or "")
@@ -264,12 +280,13 @@ def _line(line: BatterLine, verdict: Verdict, query: str, rules: Sequence[DietRu
             asks=asks,
             beside=beside,
             called=line.text,
+            why="not read",
         )
     says = questions(i, rules, profile, here.readings.get(i.id)) if verdict == "cannot_vouch" else ()
     name = f"{i.short}? “{line.text[:40]}”" if line.guessed else i.short
     return LineView(
         line=line, name=name, full_name=i.name, group=i.group, measure=measure(i, line.grams, profile), ranged=line.ranged, source=i.source, confidence=line.confidence, verdict=verdict, query=query, could_be=could_be, pack_says=says, asks=asks, beside=beside,
-        called=name if line.guessed else called(line, facts),
+        called=name if line.guessed else called(line, facts), why=why,
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from importlib.resources.abc import Traversable
 from typing import Any
 
 from mutabilis.core.adapt.craft import Craft
+from mutabilis.core.balances.marks import Tellings
 from mutabilis.core.batter.batter import Form, FormKey
 from mutabilis.core.diets.rules import DietRule, check_rule, read_rule
 from mutabilis.core.errors import Known
@@ -56,6 +57,7 @@ def read_facts() -> AllFacts:
         units=units,
         forms=forms,
         safety=safety,
+        tellings=Tellings.from_table(_toml("balances.toml")),
         diets=Known(diets),
         craft=Craft.from_tables(_rows("craft.csv"), _toml("craft.toml"), ingredients),
         heat=heat,

@@ -1839,7 +1839,7 @@ export interface components {
         };
         /**
          * BatterView
-         * @description A batter with all that is known of it: its lines and balances, its guests, its pieces. `at_fault`: something in it can be mended.
+         * @description A batter with all that is known of it: its lines and balances with the ends of their tracks, its guests, its pieces. `at_fault`: something in it can be mended.
          */
         BatterView: {
             batter: components["schemas"]["Batter"];
@@ -1859,6 +1859,10 @@ export interface components {
             water_g: number;
             /** Ledgers */
             ledgers: components["schemas"]["Ledger"][];
+            /** Scales */
+            scales: {
+                [key: string]: components["schemas"]["Band"];
+            };
             nutrition: components["schemas"]["Nutrition"];
             plate: components["schemas"]["Plate"];
             /** Warnings */
@@ -3582,7 +3586,7 @@ export interface components {
          * @description One line as shown: its own text, what it was read as, grams and the kitchen's measure; the worst verdict of the diets asked
          *     for; a question where its amount is odd; what it could be where its name is two things or was not known; and what its pack would
          *     have to say for the diets to fit it. `asks`: what it leaves open; `beside`: foods it counts beside its own;
-         *     `called`: the cook's own name for it.
+         *     `called`: the cook's own name for it; `why`: the verdict's reason in a word.
          */
         LineView: {
             line: components["schemas"]["BatterLine"];
@@ -3620,6 +3624,8 @@ export interface components {
             beside: components["schemas"]["Reply"][];
             /** Called */
             called: string;
+            /** Why */
+            why: string;
         };
         /**
          * Load
@@ -4272,7 +4278,8 @@ export interface components {
         };
         /**
          * PanStep
-         * @description What is done on the surface at each load, as the plan says it: before it is poured, while its first side cooks, or once it is turned.
+         * @description What is done on the surface at each load, as the plan says it: before it is poured, while its first side cooks, or once it is turned or, in an
+         *     iron, all but done.
          */
         PanStep: {
             /** Key */
@@ -5069,6 +5076,10 @@ export interface components {
              * @enum {string}
              */
             heat: "celsius" | "fahrenheit" | "gas";
+            /** Tellings */
+            tellings: {
+                [key: string]: components["schemas"]["Telling"];
+            };
             /**
              * Shown
              * @enum {string}
@@ -5300,6 +5311,28 @@ export interface components {
             ingredient: string;
             /** Grams */
             grams: number;
+        };
+        /**
+         * Telling
+         * @description One balance: from which difference [its mark's unit], or which share of the larger, a cook notices; the words for more and for less;
+         *     the ends of its track where its form has no band.
+         */
+        Telling: {
+            /**
+             * Noticed
+             * @default 0
+             */
+            noticed: number;
+            /**
+             * Share
+             * @default 0
+             */
+            share: number;
+            /** More */
+            more: string;
+            /** Less */
+            less: string;
+            scale?: components["schemas"]["Band"] | null;
         };
         /**
          * TestJudged

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
-import { NavLink, useLocation, useNavigate } from "react-router";
+import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { api, got } from "../api/client";
 import { usePreloaded } from "../kit/preloaded";
 import { Sheet } from "../kit/Sheet";
@@ -145,6 +145,11 @@ function LostBar() {
 function Keys({ onClose }: { onClose: () => void }) {
   return (
     <Sheet title="Keys" onClose={onClose}>
+      <p className="mb-2">
+        <Link to="/help" onClick={onClose} className="underline underline-offset-4">
+          Help: the places and the terms, in plain words
+        </Link>
+      </p>
       <table className="w-full">
         <tbody>
           {KEYS.map((k) => (

@@ -1,60 +1,67 @@
+import type { ReactNode } from "react";
 import type { Ledger } from "../api/client";
+import { moved, noticed, type Tellings } from "../pure/telling";
 import { useNumbers } from "./numbers";
 
-type Props = { before: Ledger; after: Ledger | undefined; onOpen?: () => void };
+type Props = {
+  before: Ledger;
+  after: Ledger | undefined;
+  /** The ends of the track: the same for every batter of the form. */
+  scale: { low: number; high: number } | undefined;
+  tellings: Tellings;
+  onOpen?: () => void;
+};
 
-/** One balance: the band in which the form works, a peg for what was, a boat for what will be, and its uncertainty. */
-export function Track({ before, after, onOpen }: Props) {
+/** One balance: the band in which the form works, a peg for what was, a boat for what will be, joined to one mark where nobody would notice
+ * the difference. Words first, the figures under them. */
+export function Track({ before, after, scale, tellings, onOpen }: Props) {
   const { figure } = useNumbers();
   const now = after ?? before;
-  const values = [before.mark, after?.mark, after?.low, after?.high, before.low, before.high].filter(
-    (v) => v !== null && v !== undefined,
-  );
-  const band = now.band;
-  const centre = band ?? { low: Math.min(...values), high: Math.max(...values) };
-  const low = Math.min(...values, centre.low);
-  const high = Math.max(...values.filter((v) => v < centre.high * 3 + 10), centre.high);
-  const margin = Math.max((high - low) * 0.12, Math.abs(high) * 0.04, 0.1);
-  const at = (value: number) => Math.min(98, Math.max(2, (100 * (value - low + margin)) / (high - low + 2 * margin)));
+  const { band } = now;
+  const { low, high } = scale ?? spread([before.mark, after?.mark, band?.low, band?.high]);
+  // Beyond the ends a mark stops at the tick.
+  const at = (value: number) => 4 + (92 * (Math.min(high, Math.max(low, value)) - low)) / (high - low || 1);
   const unit = now.mark_unit.replace("/100 g", "").replace("/serving", "");
+  const differs = after !== undefined && noticed(tellings, now.key, before.mark, after.mark);
+  const words = after ? moved(tellings, now.key, before.mark, after.mark) : now.verdict === "fits" ? "" : now.verdict;
+  const wrong = now.verdict !== "fits";
   return (
     <Whole onOpen={onOpen}>
-      <span className="flex items-baseline justify-between gap-1 text-sm">
-        <span className="truncate">{now.label}</span>
-        {now.verdict === "fits" ? (
-          <span className="sr-only">fits</span>
-        ) : (
-          <b className="shrink-0 text-warning">{now.verdict}</b>
-        )}
-      </span>
+      <span className="block truncate text-sm font-semibold">{now.label}</span>
       <span className="relative mt-1 block h-7" aria-hidden="true">
-        <span className="absolute top-3 right-0 left-0 h-1 rounded bg-base-300" />
+        <span className="absolute top-3 right-[4%] left-[4%] h-px bg-base-content/40" />
+        {[4, 96].map((end) => (
+          <span key={end} className="absolute top-2 h-3 w-px bg-base-content/40" style={{ left: `${end}%` }} />
+        ))}
         {band && (
           <span
-            className="band absolute top-2 h-3 rounded-sm"
+            className="band absolute top-2 h-3 border-x border-success"
             style={{ left: `${at(band.low)}%`, width: `${at(band.high) - at(band.low)}%` }}
           />
         )}
-        {after && after.low !== null && after.high !== null && (
+        {after && differs && before.mark !== null && after.mark !== null && (
           <span
-            className="mark absolute top-[0.85rem] h-px bg-primary"
-            style={{ left: `${at(after.low)}%`, width: `${Math.max(0, at(after.high) - at(after.low))}%` }}
+            className="mark absolute top-[0.8rem] h-0.5 bg-primary"
+            style={{
+              left: `${Math.min(at(before.mark), at(after.mark))}%`,
+              width: `${Math.abs(at(after.mark) - at(before.mark))}%`,
+            }}
           />
         )}
         {before.mark !== null && (
           <svg
             viewBox="0 0 12 12"
             className="mark absolute top-0 size-3 -translate-x-1/2 text-secondary"
-            style={{ left: `${at(before.mark)}%` }}
+            style={{ left: `${at(after && !differs && after.mark !== null ? after.mark : before.mark)}%` }}
             aria-hidden="true"
           >
-            <rect x="3" y="0" width="6" height="11" rx="1.2" fill="currentColor" />
+            <rect x="3" y="0" width="6" height="12" rx="1.2" fill="currentColor" />
           </svg>
         )}
         {after && after.mark !== null && (
           <svg
             viewBox="0 0 16 10"
-            className="mark absolute top-[1.05rem] h-2.5 w-4 -translate-x-1/2 text-primary"
+            className="mark absolute top-[0.95rem] h-2.5 w-4 -translate-x-1/2 text-primary"
             style={{ left: `${at(after.mark)}%` }}
             aria-hidden="true"
           >
@@ -62,31 +69,28 @@ export function Track({ before, after, onOpen }: Props) {
           </svg>
         )}
       </span>
-      <span className="flex items-baseline justify-between gap-1">
-        <span className={`figure whitespace-nowrap text-lg leading-tight ${after ? "text-primary" : "text-secondary"}`}>
-          {figure(now.mark, now.mark_unit)} <small className="text-xs font-normal">{unit}</small>
-        </span>
-        {after && (
-          <span className="flex items-center gap-1 text-sm whitespace-nowrap text-secondary">
-            <span className="h-2.5 w-1.5 rounded-[1px] bg-secondary" aria-hidden="true" />
-            <span className="sr-only">was </span>
-            {figure(before.mark, before.mark_unit)}
-          </span>
-        )}
-        {onOpen && <span className="sr-only">. Open its ledger.</span>}
+      <span className={`block leading-tight ${differs ? "font-bold text-primary" : "opacity-85"}`}>{words}</span>
+      {wrong && <b className="block text-sm leading-tight text-warning">{after ? now.verdict : ""}</b>}
+      <span className="block text-sm whitespace-nowrap">
+        <span className="figure font-normal">{figure(now.mark, now.mark_unit)}</span> {unit}
+        {differs && <span className="opacity-85">, was {figure(before.mark, before.mark_unit)}</span>}
       </span>
+      {onOpen && <span className="sr-only">. Open its ledger.</span>}
     </Whole>
   );
 }
 
-function Whole({ onOpen, children }: { onOpen?: () => void; children: React.ReactNode }) {
+/** Ends for a balance without any: as far as its marks reach, and a little more. */
+function spread(values: (number | null | undefined)[]): { low: number; high: number } {
+  const known = values.filter((v) => v !== null && v !== undefined);
+  const [low, high] = [Math.min(...known, 0), Math.max(...known, 1)];
+  return { low, high: high + (high - low) * 0.12 };
+}
+
+function Whole({ onOpen, children }: { onOpen?: () => void; children: ReactNode }) {
   if (!onOpen) return <div className="min-w-0 px-2 py-1">{children}</div>;
   return (
-    <button
-      type="button"
-      onClick={onOpen}
-      className="group min-w-0 rounded-field px-2 py-1 text-left hover:bg-base-100"
-    >
+    <button type="button" onClick={onOpen} className="min-w-0 rounded-field px-2 py-1 text-left hover:bg-base-100">
       {children}
     </button>
   );

@@ -11,3 +11,4 @@ export * from "./queue";
 export * from "./ribbons";
 export * from "./stale";
 export * from "./store";
+export * from "./telling";

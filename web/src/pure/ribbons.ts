@@ -52,3 +52,20 @@ export function stacked(ribbons: Ribbon[]): { left: number; right: number; width
   for (const at of order) right[at] = put(ribbons[at]!, "to", rights);
   return ribbons.map((r, at) => ({ left: left[at]!, right: right[at]!, width: r.width * squeeze }));
 }
+
+const NAMED = 3;
+const FIRST = ["flour", "set", "water", "fat"]; // what a cook asks about first
+
+/** Which ribbons are named at rest: the thickest of each kind of work, at most three, flour and binding before the rest. */
+export function thickest(ribbons: Ribbon[]): number[] {
+  const best = new Map<string, number>();
+  ribbons.forEach((r, at) => {
+    const now = best.get(r.function);
+    if (now === undefined || r.width > ribbons[now]!.width) best.set(r.function, at);
+  });
+  const rank = (at: number) => {
+    const place = FIRST.indexOf(ribbons[at]!.function);
+    return place < 0 ? FIRST.length : place;
+  };
+  return [...best.values()].sort((a, b) => rank(a) - rank(b) || ribbons[b]!.width - ribbons[a]!.width).slice(0, NAMED);
+}

@@ -91,7 +91,7 @@ def choices(
             continue
         grams, held = amount_for(old, new, line.grams, rest, facts.craft.equal)
         after = analyse(swapped(batter, at, new, grams), facts, profile, {})
-        effects = _effects(before, after)
+        effects = _effects(before, after, facts)
         moved = sum(e.noticed for e in effects)
         found.append((
             distance + 0.12 * moved + (1.0 if verdict != "fits" else 0.0),
@@ -169,7 +169,7 @@ def _verdict(
     return verdict, next((r for v, r, _ in judged if v == verdict and v != "fits"), "")
 
 
-def _effects(before: Analysis, after: Analysis) -> tuple[Effect, ...]:
+def _effects(before: Analysis, after: Analysis, facts: AdaptFacts) -> tuple[Effect, ...]:
     found = []
     for key in _MARKS:
         a, b = before.ledger(key), after.ledger(key)
@@ -181,26 +181,7 @@ def _effects(before: Analysis, after: Analysis) -> tuple[Effect, ...]:
                 now=a.mark,
                 then=b.mark,
                 verdict=b.verdict,
-                noticed=noticeable(key, a.mark, b.mark),
+                noticed=facts.tellings.noticeable(key, a.mark, b.mark),
             )
         )
     return tuple(found)
-
-
-# What a cook would notice: flow half a centimetre, acid a milliequivalent, the rest by shares (batter-science, sections 1 to 4).
-_NOTICED = {"lift": 0.12, "set": 0.2, "sweetness": 0.15, "fat": 0.15, "salt": 0.15, "browning": 0.2}
-
-
-def noticeable(key: str, a: float | None, b: float | None) -> bool:
-    """Whether a cook would notice that a mark moved from `a` to `b`.
-
-    >>> noticeable("flow", 12.0, 12.3), noticeable("sweetness", 5.0, 6.0)
-    (False, True)
-    """
-    if a is None or b is None:
-        return a is not b
-    if key == "flow":
-        return abs(a - b) > 0.5
-    if key == "acid":
-        return abs(a - b) > 1.0
-    return abs(a - b) > _NOTICED.get(key, 0.15) * max(abs(a), abs(b), 0.1)

@@ -87,7 +87,7 @@ def _least_to_buy(job: Job, first: Answer) -> Slot:
     need = _to_buy(job, answer) if answer else most
     if answer is None or len(need) >= len(most):
         return Slot(kind="least_to_buy", answer=None, empty=f"The nearest needs no more than it must: {_named(job, most)}.")
-    return _if_close(Slot(kind="least_to_buy", answer=answer, fact=f"to buy: {_named(job, need)}" if need else "nothing to buy"), first)
+    return _if_close(Slot(kind="least_to_buy", answer=answer, fact=f"{len(need)} to buy" if need else "nothing to buy"), first)
 
 
 def _most_protein(job: Job, first: Answer) -> Slot:

@@ -3,6 +3,7 @@
 A diet is a file of rules (see `data/diets`). A verdict of "fits" needs positive knowledge of every line.
 """
 
+import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Literal
@@ -213,6 +214,33 @@ def judge(
     if rule.caution and not reasons:
         cautions.append(Reason(line=None, text=rule.caution, verdict="fits"))
     return _judged(reasons, cautions)
+
+
+_IN_SHORT = (
+    (re.compile(r"\(([^()]+)\)"), "{}"), (re.compile(r"whether it holds (.+)"), "{}?"), (re.compile(r"traces of ([^;]+)"), "traces of {}?"), (re.compile(r"\bholds (.+)"), "{}"),
+    (re.compile(r"whether it comes from an animal"), "animal?"), (re.compile(r"(gluten) may travel"), "{}?"), (re.compile(r"(honey) is made by bees"), "{}"), (re.compile(r"trace of (lactose)"), "{}?"),
+    (re.compile(r"whether (sugar) was added"), "{}?"), (re.compile(r"only its pack can tell|from pack to pack"), "ask its pack"), (re.compile(r"not on the list"), "not on the list"),
+)  # fmt: skip
+_ANIMALS = {"egg": "egg", "dairy": "milk", "meat": "meat", "fish": "fish", "insect": "insects", "honey": "honey"}
+
+
+def in_short(reason: str, i: Ingredient) -> str:
+    """A reason in a word or two, for the line itself: "milk", "egg?", "ask its pack".
+
+    >>> from mutabilis.data import load_facts
+    >>> known = load_facts().ingredients
+    >>> in_short("whole milk: comes from an animal", known["whole_milk"]), in_short("blend: only its pack can tell whether it holds egg", known["gf_flour_blend"])
+    ('milk', 'egg?')
+    """
+    said = reason.partition(": ")[2] or reason
+    if "comes from a" in said and "whether" not in said:
+        return _ANIMALS.get(i.animal, "from an animal")
+    if "made by bees" in said:
+        return "honey"
+    for pattern, words in _IN_SHORT:
+        if m := pattern.search(said):
+            return words.format(*m.groups())
+    return " ".join(said.split()[:4])
 
 
 def together(*parts: Judged) -> Judged:

@@ -13,6 +13,8 @@ type Props = {
   label?: string;
   placeholder?: string;
   beside?: React.ReactNode;
+  /** A text to begin with. */
+  first?: string;
   children?: React.ReactNode;
 };
 
@@ -26,9 +28,10 @@ export function AddLine({
   label = "Add a line",
   placeholder,
   beside,
+  first = "",
   children,
 }: Props) {
-  const [text, setText] = useState("");
+  const [text, setText] = useState(first);
   const read = useWrite(
     async (wanted: string) => {
       const recipe = onRecipe && wanted.trim().includes("\n") ? await whole(wanted, measures) : undefined;

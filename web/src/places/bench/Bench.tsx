@@ -14,8 +14,11 @@ import { Track } from "../../kit/Track";
 import { isAsked, madeBatter } from "../../pure/bench";
 import type { Numbers } from "../../pure/format";
 import { AddLine } from "./AddLine";
+import { AnswerHead, Contents } from "./AnswerHead";
 import { Cautions } from "./Cautions";
 import { Faults } from "./Faults";
+import { FirstMinute } from "./FirstMinute";
+import { ForWhom } from "./ForWhom";
 import { Head } from "./Head";
 import { LinePanel } from "./Line";
 import { AcidPicture, WaterPicture } from "./Pictures";
@@ -24,7 +27,9 @@ import { PieceWords, Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
 import { SetAside } from "./SetAside";
+import { Shape } from "./Shape";
 import { type Open, Sheets } from "./Sheets";
+import { SideSwitch } from "./SideSwitch";
 import { type Slot, Slots } from "./Slots";
 import { Tool } from "./Tool";
 import { TopLine } from "./TopLine";
@@ -38,6 +43,8 @@ export function Bench() {
   const [lit, setLit] = useState<string | null>(null);
   const [only, setOnly] = useState<string | null>(null);
   const [open, setOpen] = useState<Open | null>(null);
+  const [side, setSide] = useState<"have" | "make" | null>(null); // on a phone one side is in sight
+  const [example, setExample] = useState(""); // laid into the empty field, to be tried
   const [askedSlot, setAskedSlot] = useState<string | null>(null);
   const go = useNavigate();
   const lost = useLost();
@@ -115,6 +122,7 @@ export function Bench() {
   const judged = after ?? base;
   // What is on screen may have been judged before a diet was touched: it is not said to fit what it was not judged for.
   const current = state.diets.every((d) => d in judged.guests.diets);
+  const shownSide = side ?? (after ? "make" : "have");
   const trial = judged.guests.verdict === "fits" || !after ? null : judged.guests.verdict;
   const names = (id: string) =>
     [...(after?.lines ?? []), ...base.lines].find((l) => l.line.ingredient === id)?.name ?? id.replaceAll("_", " ");
@@ -146,9 +154,7 @@ export function Bench() {
         </p>
       )}
       <TopLine
-        base={base}
-        judged={asked && state.diets.length > 0 ? (current ? judged : "not yet") : null}
-        adds={after && answer ? answer.adds : []}
+        judged={asked && state.diets.length > 0 && !after ? (current ? judged : "not yet") : null}
         dietWords={dietWords}
         onOpen={(what) => setOpen({ what })}
         onClear={() => setLit(null)}
@@ -171,49 +177,62 @@ export function Bench() {
         </section>
       )}
 
-      <div className="mt-2 grid grid-cols-1 gap-x-0 lg:grid-cols-[minmax(0,31rem)_minmax(5rem,1fr)_minmax(0,33rem)]">
-        <section aria-label="You have">
+      <SideSwitch side={shownSide} base={base} after={after} onSide={setSide} />
+      <div className="mt-2 grid grid-cols-1 gap-x-0 lg:grid-cols-[minmax(0,31rem)_minmax(5rem,1fr)_minmax(0,33rem)] lg:grid-rows-[auto_auto_1fr]">
+        <section
+          aria-label="You have"
+          className={`lg:row-span-3 lg:grid lg:grid-cols-[minmax(0,1fr)] lg:grid-rows-subgrid ${shownSide === "make" ? "max-lg:hidden" : ""}`}
+        >
           <Head title="You have" batter={base} side="iron" />
-          <Rows
-            rows={have}
-            side="iron"
-            lit={lit}
-            onLight={setLit}
-            marks={marks}
-            onGrams={(view, line, g) => act({ type: "baseGrams", line, grams: g, name: view.full_name })}
-            typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
-            onRemove={(line, key) => act({ type: "removeLine", line, key })}
-          />
-          <SetAside lines={empty ? [] : base.lines} onRemove={(line, key) => act({ type: "removeLine", line, key })} />
-          <AddLine
-            tall={empty}
-            measures={state.base}
-            beside={
-              empty && (
-                <span className="mr-auto">
-                  <SourceMeasures value={state.base} onChange={(measures) => act({ type: "measures", measures })} />
-                </span>
-              )
-            }
-            onLines={(lines) => act({ type: "addLines", lines })}
-            onRecipe={
-              empty
-                ? (name, batter) => {
-                    const form = batter.form === "griddle" ? state.base.form : batter.form; // one chosen before stands
-                    act({ type: "lay", name, batter: { ...batter, form } });
-                  }
-                : undefined
-            }
-          >
-            {empty && (
-              <p className="flex w-full gap-2">
-                <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
-                <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
-              </p>
-            )}
-          </AddLine>
+          {empty ? <span /> : <Shape base={base} />}
+          <div>
+            <Rows
+              rows={have}
+              side="iron"
+              lit={lit}
+              onLight={setLit}
+              marks={marks}
+              onGrams={(view, line, g) => act({ type: "baseGrams", line, grams: g, name: view.full_name })}
+              typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
+              onRemove={(line, key) => act({ type: "removeLine", line, key })}
+            />
+            <SetAside
+              lines={empty ? [] : base.lines}
+              onRemove={(line, key) => act({ type: "removeLine", line, key })}
+            />
+            {empty && <FirstMinute onTry={setExample} />}
+            <AddLine
+              key={empty ? example : "lines"}
+              first={empty ? example : ""}
+              tall={empty}
+              measures={state.base}
+              beside={
+                empty && (
+                  <span className="mr-auto">
+                    <SourceMeasures value={state.base} onChange={(measures) => act({ type: "measures", measures })} />
+                  </span>
+                )
+              }
+              onLines={(lines) => act({ type: "addLines", lines })}
+              onRecipe={
+                empty
+                  ? (name, batter) => {
+                      const form = batter.form === "griddle" ? state.base.form : batter.form; // one chosen before stands
+                      act({ type: "lay", name, batter: { ...batter, form } });
+                    }
+                  : undefined
+              }
+            >
+              {empty && (
+                <p className="flex w-full gap-2">
+                  <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
+                  <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
+                </p>
+              )}
+            </AddLine>
+          </div>
         </section>
-        <div className="hidden lg:block">
+        <div className="hidden lg:row-span-3 lg:grid lg:grid-rows-subgrid">
           {after && answer && (
             <Ribbons
               before={have}
@@ -229,14 +248,15 @@ export function Bench() {
         <section
           aria-label="You will make"
           aria-busy={adaptation.waiting && asked}
-          className={adaptation.waiting && asked ? "opacity-75" : ""}
+          className={`lg:row-span-3 lg:grid lg:grid-cols-[minmax(0,1fr)] lg:grid-rows-subgrid ${adaptation.waiting && asked ? "opacity-75" : ""} ${shownSide === "have" ? "max-lg:hidden" : ""}`}
         >
           {after && answer ? (
             <>
-              <Head
+              <AnswerHead
                 title={nearest !== answer ? "You will make" : unread ? "Without that line" : "Closest match"}
                 batter={after}
-                side="berry"
+                dietWords={state.diets.length > 0 ? dietWords : ""}
+                current={current}
               >
                 {edited && (
                   <>
@@ -248,47 +268,55 @@ export function Bench() {
                     </Button>
                   </>
                 )}
-              </Head>
-              <Rows
-                rows={make}
-                side="berry"
-                lit={lit}
-                tags={tagsOf(base, after, numbers)}
-                marks={marks}
-                typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
-                onLight={setLit}
-                onGrams={(view, _, g) =>
-                  view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
-                }
-              />
-              <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} asked={askedSlot} onTouch={touchSlot} />
-              {!edited && (
-                <p className="mt-1 text-sm">
-                  {count > 1 && (
-                    <Button kind="link" className="mr-2" onClick={() => setOpen({ what: "compare" })}>
-                      Compare the {count} answers
-                    </Button>
-                  )}
-                  {answer.fact && count > 1 && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
-                  {answer.buy.length > 0
-                    ? `To buy: ${answer.buy.join(", ")}. `
-                    : start.larder_kept
-                      ? "All of it is in. "
-                      : ""}
-                  <PieceWords batter={after} />
-                </p>
-              )}
-              {answer.unchanged && !edited && <p className="mt-1 font-semibold">{answer.unchanged}</p>}
+              </AnswerHead>
+              <div>
+                <Contents
+                  batter={after}
+                  adds={answer.adds}
+                  plate={current && after.guests.plate_verdict !== after.guests.verdict}
+                />
+                <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} asked={askedSlot} onTouch={touchSlot} />
+              </div>
+              <div>
+                <Rows
+                  rows={make}
+                  side="berry"
+                  lit={lit}
+                  tags={tagsOf(base, after, numbers)}
+                  marks={marks}
+                  buy={edited ? undefined : new Set(answer.buy)}
+                  typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
+                  onLight={setLit}
+                  onGrams={(view, _, g) =>
+                    view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
+                  }
+                />
+                {!edited && (
+                  <p className="mt-1 text-sm">
+                    {count > 1 && (
+                      <Button kind="link" className="mr-2" onClick={() => setOpen({ what: "compare" })}>
+                        Compare the {count} answers
+                      </Button>
+                    )}
+                    {state.chosen > 0 && answer.fact && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
+                    {answer.buy.length === 0 && start.larder_kept && "All of it is in. "}
+                    <PieceWords batter={after} />
+                  </p>
+                )}
+                {answer.unchanged && !edited && <p className="mt-1 font-semibold">{answer.unchanged}</p>}
+              </div>
             </>
           ) : (
-            <div className="mt-11 border-l-[6px] border-base-300 px-4 py-3">
-              {empty
-                ? "Write or paste the batter there is, a line for each ingredient, and it is weighed up as you go."
-                : !asked
-                  ? "Choose for whom: a diet above, and the batter that fits it stands here, in balance."
-                  : adaptation.isPending
-                    ? "Working it out…"
-                    : "Nothing that is allowed makes this batter."}
+            <div className="border-l-[6px] border-base-300 px-4 py-3 lg:row-span-3 lg:mt-11">
+              {empty ? (
+                "What you will make stands here, beside what you have."
+              ) : !asked ? (
+                <ForWhom start={start} onDiet={(diet) => act({ type: "toggleDiet", diet })} />
+              ) : adaptation.isPending ? (
+                "Working it out…"
+              ) : (
+                "Nothing that is allowed makes this batter."
+              )}
             </div>
           )}
         </section>
@@ -338,6 +366,8 @@ export function Bench() {
                   key={ledger.key}
                   before={ledger}
                   after={after?.ledgers.find((l) => l.key === ledger.key)}
+                  scale={judged.scales[ledger.key]}
+                  tellings={start.tellings}
                   onOpen={() => setOpen({ what: "ledger", key: ledger.key })}
                 />
               ))}
@@ -394,10 +424,7 @@ function tagsOf(before: BatterView, after: BatterView, { grams }: Numbers): Map<
   for (const { line } of after.lines) {
     if (!line.ingredient) continue;
     const old = was.get(line.ingredient);
-    tags.set(
-      line.ingredient,
-      old === undefined ? "new" : Math.abs(old - line.grams) < 0.05 ? "kept" : `was ${grams(old)}`,
-    );
+    tags.set(line.ingredient, old === undefined || Math.abs(old - line.grams) < 0.05 ? "" : `was ${grams(old)}`);
   }
   return tags;
 }

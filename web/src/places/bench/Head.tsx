@@ -17,7 +17,7 @@ export function Head({
   const { whole } = useNumbers();
   const colour = side === "iron" ? "border-secondary text-secondary" : "border-primary text-primary";
   return (
-    <h2 className={`mb-2 flex min-h-9 flex-wrap items-baseline gap-x-3 border-b-2 pb-1 text-lg font-bold ${colour}`}>
+    <h2 className={`flex min-h-9 flex-wrap items-baseline gap-x-3 border-b-2 pb-1 text-lg font-bold ${colour}`}>
       {title}
       <span className="flex flex-wrap gap-x-3 font-sans text-base font-normal">{children}</span>
       <span className="ml-auto font-sans text-base font-normal whitespace-nowrap">

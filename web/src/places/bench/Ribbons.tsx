@@ -1,6 +1,6 @@
 import type { Transfer } from "../../api/client";
 import { useNumbers } from "../../kit/numbers";
-import { type Ribbon, ROW, ribbonsOf, stacked } from "../../pure/ribbons";
+import { type Ribbon, ROW, ribbonsOf, stacked, thickest } from "../../pure/ribbons";
 import type { Placed } from "./Rows";
 
 const WIDTH = 200;
@@ -39,9 +39,10 @@ export function Ribbons({ before, after, transfers, lit, only, onLight, onOnly }
   const said = (r: Ribbon) =>
     `${WORDS[r.function]}, ${places(r.amount, r.amount < 10 ? 1 : 0)} ${r.unit}: ${before[r.from]?.view.name} to ${after[r.to]?.view.name}`;
   const heights = stacked(ribbons);
+  const named = new Set(thickest(ribbons));
   return (
     <>
-      <label className="flex h-[2.75rem] items-start justify-center">
+      <label className="flex items-start justify-center">
         <span className="sr-only">Show what each ingredient does</span>
         <select
           className="h-9 rounded-field bg-transparent text-sm"
@@ -58,39 +59,67 @@ export function Ribbons({ before, after, transfers, lit, only, onLight, onOnly }
           ))}
         </select>
       </label>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${height}`}
-        width="100%"
-        height={height}
-        preserveAspectRatio="none"
-        role="img"
-        aria-label={`Where the work went. ${ribbons.map(said).join("; ")}`}
-      >
-        <defs>
-          <linearGradient id="ribbon">
-            <stop offset="0" stopColor="var(--iron)" />
-            <stop offset="1" stopColor="var(--berry)" />
-          </linearGradient>
-        </defs>
-        {ribbons.map((r, at) => {
-          const { left, right, width: w } = heights[at]!;
-          const on = lit === null ? 0.34 : lit === r.source || lit === r.target ? 0.78 : 0.08;
-          const path = `M0 ${left}C${WIDTH * 0.45} ${left} ${WIDTH * 0.55} ${right} ${WIDTH} ${right}v${w}C${WIDTH * 0.55} ${right + w} ${WIDTH * 0.45} ${left + w} 0 ${left + w}z`;
-          return (
-            // biome-ignore lint/a11y/noStaticElementInteractions: a second way to light a line; the rows are the first, by any means
-            <path
-              key={`${r.function}-${r.source}-${r.target}`}
-              d={path}
-              fill="url(#ribbon)"
-              opacity={on}
-              className="cursor-pointer hover:opacity-80"
-              onClick={() => onLight(lit === r.source ? null : r.source)}
-            >
-              <title>{said(r)}</title>
-            </path>
-          );
-        })}
-      </svg>
+      <span />
+      <div className="relative">
+        <svg
+          viewBox={`0 0 ${WIDTH} ${height}`}
+          width="100%"
+          height={height}
+          preserveAspectRatio="none"
+          role="img"
+          aria-label={`Where the work went. ${ribbons.map(said).join("; ")}`}
+        >
+          <defs>
+            <linearGradient id="ribbon">
+              <stop offset="0" stopColor="var(--iron)" />
+              <stop offset="1" stopColor="var(--berry)" />
+            </linearGradient>
+          </defs>
+          {ribbons.map((r, at) => {
+            const { left, right, width: w } = heights[at]!;
+            const strong = shown === null && named.has(at);
+            const on =
+              lit === null ? (strong || shown ? 0.5 : 0.13) : lit === r.source || lit === r.target ? 0.78 : 0.08;
+            const path = `M0 ${left}C${WIDTH * 0.45} ${left} ${WIDTH * 0.55} ${right} ${WIDTH} ${right}v${w}C${WIDTH * 0.55} ${right + w} ${WIDTH * 0.45} ${left + w} 0 ${left + w}z`;
+            return (
+              // biome-ignore lint/a11y/noStaticElementInteractions: a second way to light a line; the rows are the first, by any means
+              <path
+                key={`${r.function}-${r.source}-${r.target}`}
+                d={path}
+                fill="url(#ribbon)"
+                opacity={on}
+                className="cursor-pointer hover:opacity-80"
+                onClick={() => onLight(lit === r.source ? null : r.source)}
+              >
+                <title>{said(r)}</title>
+              </path>
+            );
+          })}
+        </svg>
+        {lit === null &&
+          shown === null &&
+          [...named].map((at) => {
+            const { left, right, width: w } = heights[at]!;
+            return (
+              <span
+                key={at}
+                aria-hidden="true"
+                className="pointer-events-none absolute left-1/2 -translate-1/2 rounded-full bg-base-100 px-2 text-sm"
+                style={{ top: (left + right + w) / 2 }}
+              >
+                {WORDS[ribbons[at]!.function]}
+              </span>
+            );
+          })}
+        <details className="mt-1 text-sm">
+          <summary className="min-h-6 cursor-pointer text-center underline underline-offset-4">as a list</summary>
+          <ul className="absolute z-10 w-72 -translate-x-1/4 rounded-box border border-base-300 bg-base-100 p-3 shadow-lg">
+            {ribbons.map((r) => (
+              <li key={`${r.function}-${r.source}-${r.target}`}>{said(r)}</li>
+            ))}
+          </ul>
+        </details>
+      </div>
     </>
   );
 }

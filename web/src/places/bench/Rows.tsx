@@ -21,13 +21,15 @@ type RowsProps = {
   typed?: (at: number) => number | undefined;
   tags?: Map<string, string>;
   marks?: (id: string) => string;
+  /** The names of what is not in, and so to be bought. */
+  buy?: ReadonlySet<string>;
   onLight: (key: string | null) => void;
   onGrams: (line: LineView, at: number, grams: number) => void;
   onRemove?: (at: number, key: string) => void;
 };
 
 /** The lines of a batter as a column of rows: grams to type over, the kitchen's measure, and the verdict. */
-export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, onRemove }: RowsProps) {
+export function Rows({ rows, side, lit, typed, tags, marks, buy, onLight, onGrams, onRemove }: RowsProps) {
   return (
     <ul className="flex flex-col gap-1">
       {rows.map(({ view, at }) => {
@@ -59,8 +61,8 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
               className="flex min-h-11 min-w-0 flex-1 flex-col justify-center gap-x-2 text-left lg:h-full lg:min-h-0 lg:flex-row lg:items-center lg:justify-start"
             >
               <span className="flex min-w-0 items-center gap-2">
-                <span className="truncate hover:underline">{view.called}</span>
-                {tags?.get(key) && <span className="shrink-0 text-sm text-primary">{tags.get(key)}</span>}
+                <span className="line-clamp-2 leading-tight hover:underline">{view.called}</span>
+                {tags?.get(key) && <span className="shrink-0 text-sm opacity-85">{tags.get(key)}</span>}
                 {mark && <span className="shrink-0 text-sm font-semibold">{mark}</span>}
                 {asks && <span className="shrink-0 text-sm font-semibold text-warning">asks</span>}
                 {view.verdict !== "fits" && (
@@ -68,11 +70,15 @@ export function Rows({ rows, side, lit, typed, tags, marks, onLight, onGrams, on
                     className={`flex shrink-0 items-center gap-1 text-sm ${view.verdict === "conflicts" ? "text-error" : "text-warning"}`}
                   >
                     <VerdictShape verdict={view.verdict} />
-                    <span className="max-xl:sr-only">{verdictWords(view.verdict)}</span>
+                    <span>
+                      {view.why || verdictWords(view.verdict)}
+                      {view.why && <span className="sr-only">: {verdictWords(view.verdict)}</span>}
+                    </span>
                   </span>
                 )}
               </span>
-              <span className="kitchen shrink-0 text-sm whitespace-nowrap opacity-85 lg:ml-auto">
+              <span className="kitchen flex shrink-0 items-center gap-2 text-sm whitespace-nowrap lg:ml-auto">
+                {buy?.has(view.name) && <span className="rounded border border-base-content/60 px-1.5">buy</span>}
                 {unread ? view.line.problem && "not read" : view.ranged ? view.line.text : view.measure}
               </span>
             </button>

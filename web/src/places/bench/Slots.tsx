@@ -8,23 +8,24 @@ export function Slots({ slots, chosen, asked, onTouch }: Props) {
   const empty = slots.find((s) => s.kind === asked && s.answer === null);
   if (slots.length < 2) return null;
   return (
-    <div className="mt-2">
-      <fieldset aria-label="Answers" className="flex flex-wrap gap-1">
+    <div className="mb-2">
+      <fieldset aria-label="Answers" className="flex overflow-x-auto border-b-2 border-base-300">
         {slots.map((s) => (
           <button
             key={s.kind}
             type="button"
             aria-pressed={s.answer === chosen}
             onClick={() => onTouch(s)}
-            className={`min-h-8 rounded-field px-2.5 text-sm pointer-coarse:min-h-11 ${
-              s.answer === chosen
-                ? "bg-primary font-bold text-primary-content"
+            className={`min-h-11 min-w-24 flex-1 border-b-[3px] px-2 py-0.5 text-left text-sm leading-tight ${
+              s.answer !== null && s.answer === chosen
+                ? "border-primary bg-primary/10 text-primary"
                 : s.answer === null
-                  ? "border border-dashed border-base-content/40 text-base-content/80"
-                  : "border border-primary text-primary"
+                  ? "border-transparent text-base-content/80"
+                  : "border-transparent hover:bg-base-100"
             }`}
           >
-            {s.label}
+            <b className="block truncate">{s.label}</b>
+            <span className="block truncate">{s.answer === null ? "none" : s.fact || " "}</span>
           </button>
         ))}
       </fieldset>

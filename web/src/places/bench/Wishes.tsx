@@ -30,9 +30,16 @@ export function WishRow({ start, state, base, names, act, onSize }: Props) {
   const shown = start.shipped_diets.filter((d, at) => all || at < FIRST || diets.includes(d.key) || d.own);
   const chips = chipsOf(wish, start, names, act, useNumbers());
   return (
-    <section aria-label="Wishes">
+    <section
+      aria-label="Wishes"
+      className="relative"
+      onKeyDown={(event) => event.key === "Escape" && more && setMore(false)}
+    >
       <div className="flex flex-wrap items-center gap-1.5">
-        <fieldset aria-label="Diets" className="flex flex-wrap gap-1.5">
+        <fieldset
+          aria-label="Diets"
+          className="flex gap-1.5 max-lg:w-full max-lg:overflow-x-auto max-lg:pb-1 lg:flex-wrap"
+        >
           {shown.map((diet) => {
             const on = diets.includes(diet.key);
             return (
@@ -41,10 +48,10 @@ export function WishRow({ start, state, base, names, act, onSize }: Props) {
                 type="button"
                 aria-pressed={on}
                 onClick={() => act({ type: "toggleDiet", diet: diet.key })}
-                className={`min-h-9 rounded-field border px-3 text-[0.95rem] pointer-coarse:min-h-11 ${
+                className={`min-h-9 shrink-0 rounded-field border-2 px-3 text-[0.95rem] pointer-coarse:min-h-11 ${
                   on
-                    ? "border-primary bg-primary font-semibold text-primary-content"
-                    : "border-base-300 bg-base-100 hover:border-base-content"
+                    ? "border-primary bg-primary/10 font-semibold text-primary"
+                    : "border-transparent bg-base-100 hover:border-base-content"
                 }`}
               >
                 {diet.label}
@@ -55,7 +62,7 @@ export function WishRow({ start, state, base, names, act, onSize }: Props) {
             type="button"
             aria-expanded={all}
             onClick={() => setAll(!all)}
-            className="min-h-9 rounded-field px-2 text-[0.95rem] underline underline-offset-4 pointer-coarse:min-h-11"
+            className="min-h-9 shrink-0 rounded-field px-2 text-[0.95rem] underline underline-offset-4 pointer-coarse:min-h-11"
           >
             {all ? "fewer" : "more diets"}
           </button>
@@ -104,7 +111,7 @@ function Panel({ start, state, base, act, onSize }: Omit<Props, "names">) {
     set({ [kind]: value === null ? rest : { ...rest, [key]: value } });
   };
   return (
-    <div className="mt-2 grid gap-x-8 gap-y-3 bg-base-100 p-4 md:grid-cols-2 xl:grid-cols-3">
+    <div className="absolute top-full right-0 left-0 z-20 mt-1 grid max-h-[75dvh] gap-x-8 gap-y-3 overflow-y-auto rounded-box border border-base-300 bg-base-100 p-4 shadow-xl md:grid-cols-2 xl:grid-cols-3">
       <div className="flex flex-col gap-2.5">
         <label className="flex items-center gap-2">
           make it as

@@ -1,11 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { compareQuery } from "../../api/queries";
+import { useBench } from "../../app/BenchContext";
 import { useNumbers } from "../../kit/numbers";
 import { Sheet } from "../../kit/Sheet";
 import { Track } from "../../kit/Track";
 
 /** Two versions beside each other: line by line, and balance by balance. */
 export function CompareTwo({ left, right, onClose }: { left: string; right: string; onClose: () => void }) {
+  const { start } = useBench();
   const { figure, grams, whole } = useNumbers();
   const two = useQuery(compareQuery(left, right));
   const c = two.data;
@@ -53,7 +55,13 @@ export function CompareTwo({ left, right, onClose }: { left: string; right: stri
             </table>
             <section aria-label="Balances of both" className="grid grid-cols-2 content-start gap-2">
               {c.left_view.ledgers.map((l) => (
-                <Track key={l.key} before={l} after={c.right_view.ledgers.find((x) => x.key === l.key)} />
+                <Track
+                  key={l.key}
+                  before={l}
+                  after={c.right_view.ledgers.find((x) => x.key === l.key)}
+                  scale={c.right_view.scales[l.key]}
+                  tellings={start.tellings}
+                />
               ))}
               <p className="col-span-2 text-sm">
                 Batter <span className="figure">{whole(c.left_view.batter_g)}</span> g and{" "}

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type SyntheticEvent, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { type Answered, api, got } from "../../api/client";
 import { familyQuery, formatsQuery, versionQuery } from "../../api/queries";
@@ -23,7 +23,6 @@ type Open =
   | { what: "compare"; left: string; right: string }
   | { what: "rename" };
 const STEP = 1.6; // rem, a generation further in
-const NODE = "1.4rem"; // where a version hangs on its branch
 
 /** A batter's family: every version beneath the one it came from, with what changed, for whom, and how it came out. */
 export function FamilyTree({ id }: { id: string }) {
@@ -102,15 +101,9 @@ function Tree({ family }: { family: Family }) {
         </span>
       </header>
       <ol className="relative" aria-label="Versions">
-        {rows.map(({ member, depth, lines, parent: hasParent, children: hasChildren }) => (
+        {rows.map(({ member, depth, lines, parent: hasParent }) => (
           <li key={member.id} className="relative pb-1" style={{ paddingLeft: `${STEP * (depth + 1)}rem` }}>
-            <Branch
-              depth={depth}
-              lines={lines}
-              hasParent={hasParent}
-              hasChildren={hasChildren}
-              first={!member.parent}
-            />
+            <Branch depth={depth} lines={lines} hasParent={hasParent} first={!member.parent} />
             <div className={`bg-base-100 px-3 py-1.5 ${beside === member.id ? "ring-2 ring-base-content/50" : ""}`}>
               <p className="flex flex-wrap items-baseline gap-x-3">
                 <b>Version {member.number}</b>
@@ -146,33 +139,40 @@ function Tree({ family }: { family: Family }) {
                 <Button kind="small" onClick={() => go(`/card/${member.id}`)}>
                   Card
                 </Button>
-                <Button kind="small" onClick={() => setOpen({ what: "scale", version: member })}>
-                  Scale…
-                </Button>
-                <Button kind="small" onClick={() => setOpen({ what: "mix", version: member })}>
-                  Dry mix…
-                </Button>
-                <Button
-                  kind="small"
-                  pressed={beside === member.id}
-                  onClick={() => {
-                    if (beside && beside !== member.id) {
-                      setOpen({ what: "compare", left: beside, right: member.id });
-                      setBeside(null);
-                    } else setBeside(beside ? null : member.id);
-                  }}
-                >
-                  {beside === member.id ? "Compare with…" : beside ? "…with this" : "Compare"}
-                </Button>
-                <Button kind="small" onClick={() => setOpen({ what: "made", version: member })}>
-                  Made it…
-                </Button>
-                <Button kind="small" onClick={() => duplicate.mutate(member.id)}>
-                  Duplicate
-                </Button>
-                <Button kind="small" onClick={() => setOpen({ what: "files", version: member })}>
-                  Save as…
-                </Button>
+                <details className="relative" onToggle={closeOthers}>
+                  <summary className="inline-flex min-h-9 cursor-pointer list-none items-center rounded-field border border-base-300 px-2.5 text-sm hover:border-base-content pointer-coarse:min-h-11">
+                    More…
+                  </summary>
+                  <span className="absolute left-0 z-20 mt-1 flex w-44 flex-col gap-1 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg [&>button]:text-left">
+                    <Button kind="small" onClick={() => setOpen({ what: "scale", version: member })}>
+                      Scale…
+                    </Button>
+                    <Button kind="small" onClick={() => setOpen({ what: "mix", version: member })}>
+                      Dry mix…
+                    </Button>
+                    <Button
+                      kind="small"
+                      pressed={beside === member.id}
+                      onClick={() => {
+                        if (beside && beside !== member.id) {
+                          setOpen({ what: "compare", left: beside, right: member.id });
+                          setBeside(null);
+                        } else setBeside(beside ? null : member.id);
+                      }}
+                    >
+                      {beside === member.id ? "Compare with…" : beside ? "…with this" : "Compare"}
+                    </Button>
+                    <Button kind="small" onClick={() => setOpen({ what: "made", version: member })}>
+                      Made it…
+                    </Button>
+                    <Button kind="small" onClick={() => duplicate.mutate(member.id)}>
+                      Duplicate
+                    </Button>
+                    <Button kind="small" onClick={() => setOpen({ what: "files", version: member })}>
+                      Save as…
+                    </Button>
+                  </span>
+                </details>
               </p>
             </div>
           </li>
@@ -205,32 +205,46 @@ function Tree({ family }: { family: Family }) {
   );
 }
 
-type BranchProps = { depth: number; lines: boolean[]; hasParent: boolean; hasChildren: boolean; first: boolean };
+type BranchProps = { depth: number; lines: boolean[]; hasParent: boolean; first: boolean };
 
 /** The branch beside a version: from its parent above, and on to its children beneath. */
-function Branch({ depth, lines, hasParent, hasChildren, first }: BranchProps) {
-  const at = (column: number) => `${STEP * column + STEP / 2}rem`;
+/** From its parent to a version a ribbon of batter runs down and in, as on the Bench from what was to what is: iron from the first, bilberry
+ * from there. */
+function Branch({ depth, lines, hasParent, first }: BranchProps) {
+  const at = (column: number) => `${STEP * column + STEP / 2 - 0.2}rem`;
+  const width = "0.4rem";
   return (
     <span aria-hidden="true">
       {lines.map((on, column) =>
-        on || column === depth - 1 ? (
-          <span
-            key={column}
-            className="absolute top-0 w-0.5 bg-primary"
-            style={{ left: at(column), height: on ? "100%" : NODE }}
-          />
+        on ? (
+          <span key={column} className="absolute top-0 h-full bg-primary/30" style={{ left: at(column), width }} />
         ) : null,
       )}
       {hasParent && (
-        <span className="absolute h-0.5 bg-primary" style={{ left: at(depth - 1), top: NODE, width: `${STEP}rem` }} />
+        <svg
+          viewBox="0 0 40 40"
+          preserveAspectRatio="none"
+          aria-hidden="true"
+          className="absolute top-0 text-primary"
+          style={{ left: at(depth - 1), width: `${STEP}rem`, height: "2.4rem" }}
+        >
+          <path d="M0 0h10C10 22 18 26 40 26v10C12 36 0 26 0 0z" fill="currentColor" opacity="0.3" />
+        </svg>
       )}
-      {hasChildren && <span className="absolute bottom-0 w-0.5 bg-primary" style={{ left: at(depth), top: NODE }} />}
       <span
-        className={`absolute size-3 -translate-x-[5px] -translate-y-[5px] ${first ? "rounded-[2px] bg-secondary" : "rounded-full bg-primary"}`}
-        style={{ left: at(depth), top: NODE }}
+        className={`absolute top-[0.9rem] h-[calc(100%-0.9rem)] ${first ? "bg-secondary" : "bg-primary"}`}
+        style={{ left: at(depth), width, opacity: first ? 0.9 : 0.75 }}
       />
     </span>
   );
+}
+
+/** One list of acts is open at a time. */
+function closeOthers(event: SyntheticEvent<HTMLDetailsElement>) {
+  const here = event.currentTarget;
+  if (!here.open) return;
+  for (const other of document.querySelectorAll<HTMLDetailsElement>("ol details[open]"))
+    if (other !== here) other.open = false;
 }
 
 function Rename({ name, onName, onClose }: { name: string; onName: (name: string) => void; onClose: () => void }) {

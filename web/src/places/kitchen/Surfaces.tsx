@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { surfacesQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
@@ -50,6 +51,8 @@ export function Surfaces() {
   const surfaces = useQuery(surfacesQuery);
   const queries = useQueryClient();
   const tell = useTell();
+  const { degrees } = useNumbers();
+  const [open, setOpen] = useState<string | null>(null);
   const put = useWrite((given: { surface: Surface; away: boolean }) => got(api.PUT("/api/surfaces", { body: given })), {
     order: "surfaces",
     changes: "surface",
@@ -64,10 +67,12 @@ export function Surfaces() {
     put.mutate({ surface, away: false });
     tell(`${surface.name}: kept.`, was ? () => put.mutate({ surface: was, away: false }) : undefined);
   };
-  const add = () =>
+  const add = () => {
+    const id = `own_${freshId()}`;
+    setOpen(id);
     keep(
       {
-        id: `own_${freshId()}`,
+        id,
         name: "New surface",
         kind: "pan",
         width: 24,
@@ -85,6 +90,7 @@ export function Surfaces() {
       },
       null,
     );
+  };
   return (
     <>
       {put.isError && (
@@ -92,17 +98,30 @@ export function Surfaces() {
           {put.error.message}
         </p>
       )}
-      <ul className="grid gap-8 md:grid-cols-2">
+      <ul className="grid max-w-3xl gap-1">
         {surfaces.data.map((s) => (
-          <li key={s.id}>
-            <Fields
-              surface={s}
-              onChange={(next) => keep(next, s)}
-              onAway={() => {
-                put.mutate({ surface: s, away: true });
-                tell(`${s.name} is archived.`, () => put.mutate({ surface: s, away: false }));
-              }}
-            />
+          <li key={s.id} className="bg-base-100">
+            <button
+              type="button"
+              aria-expanded={open === s.id}
+              className="flex min-h-14 w-full flex-wrap items-baseline gap-x-4 px-4 py-2 text-left hover:underline"
+              onClick={() => setOpen(open === s.id ? null : s.id)}
+            >
+              <b className="text-lg">{s.name}</b>
+              <span>{summary(s, degrees)}</span>
+            </button>
+            {open === s.id && (
+              <div className="px-4 pb-4">
+                <Fields
+                  surface={s}
+                  onChange={(next) => keep(next, s)}
+                  onAway={() => {
+                    put.mutate({ surface: s, away: true });
+                    tell(`${s.name} is archived.`, () => put.mutate({ surface: s, away: false }));
+                  }}
+                />
+              </div>
+            )}
           </li>
         ))}
       </ul>
@@ -111,6 +130,13 @@ export function Surfaces() {
       </Button>
     </>
   );
+}
+
+/** A surface in a line: its size, its heat, how long it takes to get there. */
+function summary(s: Surface, degrees: (celsius: number) => string): string {
+  const size =
+    s.kind === "iron" ? `${s.iron_ml ?? "?"} mL a place` : `${s.width}${s.length ? ` × ${s.length}` : ""} cm`;
+  return `${size}, ${degrees(s.usual_c)}, hot after ${s.heat_up_min} min`;
 }
 
 /** The server's list, in which a surface that was changed again since it was asked stays as it is here. */

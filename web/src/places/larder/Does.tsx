@@ -16,9 +16,19 @@ const MARKS: Record<string, { path: string; word: string }> = {
 
 /** What an ingredient does in a batter, the strongest first: small marks, taller the more it does; words for who cannot see them. */
 export function Does({ does, words }: { does: DoesType[]; words?: boolean }) {
+  if (!words)
+    return (
+      <span className="shrink-0 text-sm opacity-85">
+        {does
+          .slice(0, 2)
+          .map((d) => MARKS[d.function]?.word)
+          .filter(Boolean)
+          .join(", ")}
+      </span>
+    );
   return (
     <ul className="flex shrink-0 flex-wrap items-end gap-1.5" aria-label="Does">
-      {does.slice(0, words ? 10 : 4).map((d) => {
+      {does.slice(0, 10).map((d) => {
         const mark = MARKS[d.function];
         if (!mark) return null;
         return (
@@ -42,7 +52,7 @@ export function Does({ does, words }: { does: DoesType[]; words?: boolean }) {
               style={{ height: `${4 + 14 * d.strength}px` }}
               aria-hidden="true"
             />
-            <span className={words ? "mr-3 text-sm" : "sr-only"}>
+            <span className="mr-3 text-sm">
               {mark.word} {Math.round(100 * d.strength)} %
             </span>
           </li>

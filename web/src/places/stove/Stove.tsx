@@ -34,7 +34,7 @@ export default function Stove() {
   }, []);
   const close = () => {
     setOpen(null);
-    if (version) setQuery({}, { replace: true });
+    if (version || query.get("start")) setQuery({}, { replace: true });
   };
   return (
     <main className={`mx-auto max-w-[84rem] px-3 pt-2 pb-24 sm:px-5 ${open === "devices" ? "md:pr-[22rem]" : ""}`}>
@@ -78,7 +78,7 @@ export default function Stove() {
       )}
       {stove.isError && <p role="alert">{stove.error.message}</p>}
       {batch ? <BatchHand key={batch} id={batch} /> : stove.data ? <Idle stove={stove.data} /> : <p>Looking…</p>}
-      {(open === "start" || version) && (
+      {(open === "start" || version || query.get("start")) && (
         <StartSheet key={batch} version={version} mix={query.get("mix")} onClose={close} />
       )}
       {open === "devices" && <Devices onClose={() => setOpen(null)} />}
