@@ -70,7 +70,7 @@ def book(page: Page) -> None:
     """The Book with a family open."""
     page.get_by_role("link", name="Book", exact=True).click()
     page.get_by_role("link", name=re.compile("^First light")).click()
-    page.get_by_role("button", name="Scale…").first.wait_for()
+    page.get_by_role("list", name="Versions").get_by_text("More…").first.wait_for()
 
 
 def larder(page: Page) -> None:

@@ -16,6 +16,19 @@ def made(page: Page):
     return page.get_by_role("region", name="You will make")
 
 
+def expect_fits(page: Page, diets: str) -> None:
+    """The head of the answer says for whom it is, and that it fits."""
+    head = made(page).get_by_role("heading", level=2)
+    expect(head).to_contain_text(f"You will make: {diets}")
+    expect(head).to_contain_text(": fits")
+
+
+def more(place, act: str) -> None:
+    """One of the acts behind "More…" of a version."""
+    place.get_by_text("More…").first.click()
+    place.get_by_role("button", name=act).first.click()
+
+
 def settled(page: Page) -> None:
     expect(made(page)).to_have_attribute("aria-busy", "false")
 

@@ -6,12 +6,12 @@ import signal
 import pytest
 from playwright.sync_api import expect
 
-from .steps import add, have, made, open_batter, settled, sound
+from .steps import add, expect_fits, have, made, open_batter, settled, sound
 
 
 def test_opens_on_a_computed_adaptation(page):
     expect(page.get_by_role("button", name="Vegan", exact=True)).to_have_attribute("aria-pressed", "true")
-    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+    expect_fits(page, "vegan, gluten-free")
     expect(have(page).get_by_role("listitem")).to_have_count(9)
     expect(made(page).get_by_role("button", name=re.compile("^baking powder .certified"))).to_be_visible()
     expect(page.get_by_role("region", name="Cautions")).to_contain_text("cook through, 71 °C")
@@ -57,7 +57,7 @@ def test_diets_are_toggles_and_answers_can_be_chosen(page):
     expect(made(page)).to_contain_text(re.compile(r"\d+ g of protein a serving, where the nearest has"))
     assert made(page).inner_text() != first
     page.get_by_role("button", name="Vegan", exact=True).click()
-    expect(made(page)).to_contain_text("Choose for whom")
+    expect(made(page)).to_contain_text("Who cannot eat what?")
     page.get_by_role("button", name="more diets").click()
     expect(page.get_by_role("button", name="Soy-free")).to_be_visible()
 
@@ -75,7 +75,7 @@ def test_a_version_is_saved_and_found_again(page, house):
     expect(family.nth(1)).to_contain_text("<b>06:00</b> party ☕")
     family.nth(1).get_by_role("button", name="On the Bench").click()
     settled(page)
-    expect(made(page).get_by_text("kept").first).to_be_visible()  # it fits already, so it comes back as it is
+    expect(made(page)).not_to_contain_text("was ")  # it fits already, so it comes back as it is
 
 
 def test_bad_amounts_are_told_at_the_field_and_change_nothing(page):
@@ -102,9 +102,9 @@ def test_a_line_that_cannot_be_read_is_kept_marked_and_vouches_for_nothing(page)
     expect(have(page).get_by_role("listitem")).to_have_count(11)
     expect(have(page)).to_contain_text("<script>alert(1)</script>")
     settled(page)
-    expect(page.locator("header").get_by_text("not confirmed vegan, gluten-free")).to_be_visible()
+    expect(made(page).get_by_role("heading", level=2)).to_contain_text("not confirmed vegan, gluten-free")
     have(page).get_by_role("button", name=re.compile("^Remove 50 g moon")).click()
-    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+    expect_fits(page, "vegan, gluten-free")
 
 
 def test_what_cannot_be_done_is_said_with_the_nearest(page):
@@ -149,6 +149,8 @@ def test_by_keyboard_alone(page):
 def test_accessible_and_nothing_runs_off_the_side(page, theme, size):
     page.emulate_media(color_scheme=theme, reduced_motion="reduce")
     page.set_viewport_size({"width": size[0], "height": size[1]})
+    if size[0] < 1024:  # one side is in sight at a time
+        page.get_by_role("group", name="Which batter is in sight").get_by_role("button", name="Have").click()
     have(page).get_by_role("button", name=re.compile("^eggs")).click()
     sound(page)
     page.get_by_role("button", name=re.compile("^Flow")).click()
@@ -157,7 +159,7 @@ def test_accessible_and_nothing_runs_off_the_side(page, theme, size):
 
 def test_a_new_batter_from_a_messy_paste(page, house):
     page.get_by_role("button", name="New", exact=True).click()
-    expect(made(page)).to_contain_text("Write or paste the batter")
+    expect(have(page)).to_contain_text("Get a batter that still works")
     page.get_by_label("Add a line").fill(
         "For the batter:\n1 ½ c. plain flour, sifted\n2 tsps baking powder\n1 1/4 cups milk\n2 eggs\n3 tbsp butter, melted\n"
         "½ cup of stardust\nbutter for frying\n"
@@ -168,7 +170,7 @@ def test_a_new_batter_from_a_messy_paste(page, house):
     expect(have(page)).to_contain_text("not read")
     have(page).get_by_role("button", name=re.compile("^Remove ½ cup of stardust")).click()
     page.get_by_label("Form").select_option(label="waffle")
-    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+    expect_fits(page, "vegan, gluten-free")
     page.get_by_role("button", name="Save as a version").click()
     page.get_by_role("dialog").get_by_label("Name").fill("Sieved waffles " + "of the long night " * 5)
     page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
@@ -203,25 +205,27 @@ def test_the_theme_is_ours_and_is_kept(page, house):
 
 def test_an_unreachable_server_is_said_and_asked_again(page, house):
     house.stop()
-    page.get_by_role("button", name="Low-carb").click()
+    page.get_by_role("button", name="Low-carb", exact=True).click()
     expect(page.get_by_role("alert").first).to_contain_text("does not answer")
     assert have(page).get_by_role("listitem").count() == 9  # what was there is still there
-    expect(page.locator("header")).to_contain_text("not judged yet for vegan, gluten-free, low-carb")  # and vouches for nothing new
+    expect(made(page).get_by_role("heading", level=2)).to_contain_text(
+        "not judged yet for vegan, gluten-free, low-carb"
+    )  # and vouches for nothing new
     house.start()
-    page.get_by_role("button", name="Low-carb").click()
+    page.get_by_role("button", name="Low-carb", exact=True).click()
     settled(page)
-    expect(page.locator("header").get_by_text("fits vegan, gluten-free")).to_be_visible()
+    expect_fits(page, "vegan, gluten-free")
 
 
 def test_how_many_it_serves_decides_a_limit(page):
     page.get_by_role("button", name="Vegan", exact=True).click()
     page.get_by_role("button", name="Gluten-free", exact=True).click()
-    page.get_by_role("button", name="Low-carb").click()
+    page.get_by_role("button", name="Low-carb", exact=True).click()
     settled(page)
     expect(have(page)).not_to_contain_text("kept")
     page.get_by_label("serves").fill("60")
     settled(page)
-    expect(made(page).get_by_text("kept").first).to_be_visible()  # so thin a share is low in carbohydrate as it is
+    expect(made(page)).not_to_contain_text("was ")  # so thin a share is low in carbohydrate as it is
     expect(page.get_by_role("button", name=re.compile("^Net carbohydrate"))).to_be_visible()
 
 
@@ -279,7 +283,8 @@ def test_a_line_that_is_not_understood_comes_first(page):
 def test_an_empty_kind_of_answer_says_why(page):
     settled(page)
     answers = page.get_by_role("group", name="Answers")
-    expect(answers.get_by_role("button")).to_have_text(["nearest", "from the larder", "least to buy", "most protein", "simplest"])
+    names = ["nearest", "from the larder", "least to buy", "most protein", "simplest"]
+    expect(answers.get_by_role("button")).to_have_text([re.compile(f"^{name}.") for name in names])
     answers.get_by_role("button", name="from the larder").click()
     expect(made(page)).to_contain_text(re.compile("from the larder: Not from what is in"))
     page.keyboard.press("v")
@@ -310,7 +315,7 @@ def test_the_first_light_of_an_empty_book(tmp_path, browser):
         page.get_by_label("Add a line").fill("200 g flour\n300 g milk\n2 eggs")
         page.keyboard.press("Enter")
         expect(have(page).get_by_role("listitem")).to_have_count(3)
-        page.get_by_role("button", name="Egg-free").click()
+        page.get_by_role("button", name="Egg-free", exact=True).click()
         made(page).get_by_role("listitem").first.wait_for()
         page.context.close()
     finally:

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 
 from .counter import Hands
-from .steps import sound, until
+from .steps import more, sound, until
 from .test_stove import at, stage
 
 WAYS_OF_WORKING = {
@@ -136,7 +136,7 @@ def test_two_touches_from_the_bench_to_a_running_batch_and_an_adaptation_is_save
 def test_a_bag_of_dry_mix_from_the_book_to_a_batch(page, house):
     page.get_by_role("link", name="Book", exact=True).click()
     page.get_by_role("link", name=re.compile("^Ridge rye cakes")).click()
-    page.get_by_role("button", name="Dry mix…").first.click()
+    more(page.get_by_role("list", name="Versions"), "Dry mix…")
     sheet = page.get_by_role("dialog")
     expect(sheet.get_by_role("region", name="Into the bag")).to_contain_text(["plain flour", "all-purpose"][1])
     sheet.get_by_label("for so many batches").fill("3")

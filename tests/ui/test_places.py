@@ -6,7 +6,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import add, go, have, made, settled, sound, told
+from .steps import add, go, have, made, more, settled, sound, told
 
 
 def family(page, name):
@@ -44,31 +44,31 @@ def test_the_book_is_searched_filtered_put_away_and_taken_back(page):
 def test_versions_are_compared_sized_made_and_saved_as_files(page):
     versions = family(page, "First light")
     expect(versions).to_have_count(3)
-    versions.nth(0).get_by_role("button", name="Compare", exact=True).click()
+    more(versions.nth(0), "Compare")
     versions.nth(2).get_by_role("button", name="…with this").click()
     two = page.get_by_role("dialog")
     expect(two).to_contain_text("What changed")
     expect(two.get_by_role("region", name="Balances of both")).to_contain_text("Flow")
     page.keyboard.press("Escape")
-    versions.nth(2).get_by_role("button", name="Compare", exact=True).click()
+    more(versions.nth(2), "Compare")
     page.get_by_role("link", name=re.compile("^Meridian")).click()  # or one of another family
-    page.get_by_role("button", name="…with this").first.click()
+    more(page.get_by_role("list", name="Versions"), "…with this")
     expect(page.get_by_role("dialog")).to_contain_text("First light buttermilk cakes, version 3, and Meridian crêpes, version 1")
     page.keyboard.press("Escape")
     page.get_by_role("link", name=re.compile("^First light")).click()
-    versions.nth(2).get_by_role("button", name="Made it…").click()
+    more(versions.nth(2), "Made it…")
     page.get_by_role("dialog").get_by_role("button", name="Good", exact=True).click()
     expect(versions.nth(2)).to_contain_text("made")
     told(page).get_by_role("button", name="Undo").click()
     expect(versions.nth(2)).to_contain_text("untested")
-    versions.nth(0).get_by_role("button", name="Scale…").click()
+    more(versions.nth(0), "Scale…")
     sheet = page.get_by_role("dialog")
     before = sheet.get_by_role("listitem").first.inner_text()
     sheet.get_by_role("textbox", name="pieces").fill("36")
     expect(sheet.get_by_role("listitem").first).not_to_have_text(before, use_inner_text=True)
     expect(sheet).to_contain_text(re.compile("3[56] pieces"))
     page.keyboard.press("Escape")
-    versions.nth(1).get_by_role("button", name="Save as…").click()
+    more(versions.nth(1), "Save as…")
     expect(page.get_by_role("dialog")).to_contain_text("Does not carry")
     with page.expect_download() as download:
         page.get_by_role("link", name=re.compile("^Mutabilis JSON")).click()
@@ -199,7 +199,9 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, s
         page.get_by_role("heading", level=1).first.wait_for()
         page.wait_for_load_state("networkidle")
         sound(page)
-    for button in ("Scale…", "Made it…", "Save as…", "Rename…"):
+    for button in ("Scale…", "Made it…", "Dry mix…", "Save as…", "Rename…"):
+        if button != "Rename…":
+            page.get_by_role("list", name="Versions").get_by_text("More…").first.click()
         page.get_by_role("button", name=button).first.click()
         page.wait_for_load_state("networkidle")
         sound(page)
@@ -207,6 +209,8 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, s
     go(page, "/bench")
     settled(page)
     page.get_by_role("button", name="More wishes").click()
+    sound(page)
+    page.keyboard.press("Escape")
     made(page).get_by_role("listitem").first.get_by_role("button").click()
     sound(page)
     for button in ("Swap by hand…", "Compare the", "File…", "Save as a version"):
@@ -225,8 +229,8 @@ def test_hostile_text_in_every_field_of_every_place(page):
         ("/bench", ("More wishes",)),
         ("/bench", ("Save as a version",)),
         ("/book", ("Rename…",)),
-        ("/book", ("Made it…",)),
-        ("/book", ("Scale…",)),
+        ("/book", ("More…", "Made it…")),
+        ("/book", ("More…", "Scale…")),
         ("/larder/oat_flour", ()),
         ("/larder/oat_flour", ("Read the pack…",)),
         ("/larder?pack=new", ()),
@@ -237,7 +241,7 @@ def test_hostile_text_in_every_field_of_every_place(page):
         if path == "/book":
             page.get_by_role("link", name=re.compile("^First light")).click()
         for name in opening:
-            page.get_by_role("button", name=name).first.click()
+            (page.get_by_text(name) if name == "More…" else page.get_by_role("button", name=name)).first.click()
         page.wait_for_load_state("networkidle")
         scope = page.get_by_role("dialog") if page.get_by_role("dialog").count() else page.get_by_role("main")
         fields = scope.locator("input:not([type=checkbox]):not([type=file]), textarea")

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import go, have, made, settled, told
+from .steps import go, have, made, more, settled, told
 
 LABEL = {
     "energy": 350,
@@ -97,7 +97,7 @@ def test_the_whole_book_goes_out_and_comes_in_without_doubles(page, tmp_path):
     path = tmp_path / "all.json"
     download.value.save_as(path)
     page.get_by_role("region", name="Batters").get_by_role("link").first.click()
-    page.get_by_role("button", name="Duplicate").first.click()
+    more(page.get_by_role("list", name="Versions"), "Duplicate")
     expect(page.get_by_role("region", name="Batters").get_by_role("listitem")).to_have_count(8)
     page.get_by_role("button", name="Read a file…").click()
     page.get_by_role("dialog").locator("input[type=file]").set_input_files(path)
@@ -105,7 +105,7 @@ def test_the_whole_book_goes_out_and_comes_in_without_doubles(page, tmp_path):
     page.keyboard.press("Escape")
     expect(page.get_by_role("region", name="Batters").get_by_role("listitem")).to_have_count(8)
     # One version goes out as text, and lies on the bench again.
-    page.get_by_role("button", name="Save as…").first.click()
+    more(page.get_by_role("list", name="Versions"), "Save as…")
     with page.expect_download() as download:
         page.get_by_role("link", name="Plain text").click()
     text = tmp_path / "one.txt"

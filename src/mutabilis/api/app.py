@@ -1,7 +1,7 @@
 """The application: routers, plain errors, and the built front end."""
 
 import asyncio
-from collections.abc import AsyncIterator, Mapping
+from collections.abc import AsyncIterator, Callable, Mapping
 from contextlib import asynccontextmanager, suppress
 from pathlib import Path
 from typing import Any
@@ -27,6 +27,12 @@ from .guard import Guard
 
 FOLD_IN_S = 60.0  # how often what was written is brought into the one file
 STATIC = Path(__file__).parent.parent / "static"
+LOOSE = {
+    "favicon.svg": "image/svg+xml",
+    "manifest.webmanifest": "application/manifest+json",
+    "icon-192.png": "image/png",
+    "icon-512.png": "image/png",
+}
 PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove", "help")
 
 
@@ -72,7 +78,8 @@ def create_app(
         app.add_api_route(f"/{place}", _page, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
         if place:
             app.add_api_route(f"/{place}/{{rest:path}}", _page, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
-    app.add_api_route("/favicon.svg", _favicon, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
+    for name, kind in LOOSE.items():
+        app.add_api_route(f"/{name}", _loose(name, kind), methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
     app.add_middleware(Guard)
     return app
 
@@ -112,8 +119,13 @@ def _page() -> Response:
     return FileResponse(page, headers={"cache-control": "no-cache"}, media_type="text/html; charset=utf-8")
 
 
-def _favicon() -> Response:
-    return FileResponse(STATIC / "favicon.svg", media_type="image/svg+xml", headers={"cache-control": "max-age=86400"})
+def _loose(name: str, kind: str) -> Callable[[], Response]:
+    """A file of the page that stands by itself."""
+
+    def file() -> Response:
+        return FileResponse(STATIC / name, media_type=kind, headers={"cache-control": "max-age=86400"})
+
+    return file
 
 
 def _errors(app: FastAPI) -> None:

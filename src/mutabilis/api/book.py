@@ -90,7 +90,8 @@ class Family(BaseModel):
 
 class Found(BaseModel):
     """A batter in the list: how many versions, what the latest is for, and the best standing among them. With a filter, `match` is
-    the latest version that passes it."""
+    the latest version that passes it. `made`: how often, all versions together; `last_made`, `stars`: when last, and how it was
+    rated then."""
 
     id: str
     name: str
@@ -102,6 +103,9 @@ class Found(BaseModel):
     note: str
     saved: str
     standing: Standing
+    made: int
+    last_made: str
+    stars: int | None
 
 
 class Shelf(BaseModel):
@@ -150,10 +154,12 @@ def shelf(
 def _found(batter_id: str, match: str | None, here: Context) -> Found:
     entry = here.book.entries([batter_id])[0]
     last = next((v for v in entry.versions if v.id == match), entry.versions[-1])
+    latest = max(entry.versions, key=lambda v: v.last_made)
     order: tuple[Standing, ...] = ("untested", "made", "proven")
     return Found(
         id=entry.id, name=entry.name, form=entry.form, archived=entry.archived, versions=len(entry.versions), match=last.id, diets=last.diets,
         note=last.note, saved=last.saved, standing=max((v.standing for v in entry.versions), key=order.index),
+        made=sum(v.made for v in entry.versions), last_made=latest.last_made, stars=latest.stars,
     )  # fmt: skip
 
 

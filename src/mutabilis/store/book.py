@@ -6,9 +6,10 @@ import secrets
 import sqlite3
 from collections.abc import Iterable, Sequence
 from datetime import UTC, datetime
+from typing import Any
 
 from mutabilis.core.batter.batter import Batter, BatterLine
-from mutabilis.core.book.versions import BatterEntry, BatterSheet, Made, NewVersion, Standing, Version, VersionLine, standing_of
+from mutabilis.core.book.versions import BatterEntry, BatterSheet, Made, NewVersion, Version, VersionLine, standing_of
 from mutabilis.core.errors import CannotBe, NotKnown
 
 from .database import Database
@@ -39,12 +40,12 @@ class Book:
                 args,
             ).fetchall()
             diets = _diets(db, some, args)
-            standings = _standings(db, some, args)
+            makings = _makings(db, some, args)
         versions: dict[str, list[VersionLine]] = {}
         for r in rows:
             line = VersionLine(
                 id=r["id"], number=r["number"], parent=r["parent_id"], diets=diets.get(r["id"], ()), note=r["note"], saved=r["saved_at"],
-                standing=standings.get(r["id"], "untested"),
+                **makings.get(r["id"], {}),
             )  # fmt: skip
             versions.setdefault(r["batter_id"], []).append(line)
         found = {
@@ -336,13 +337,24 @@ def _diets(db: sqlite3.Connection, some: str, args: dict[str, str]) -> dict[str,
     return {k: tuple(v) for k, v in found.items()}
 
 
-def _standings(db: sqlite3.Connection, some: str, args: dict[str, str]) -> dict[str, Standing]:
-    found: dict[str, list[bool]] = {}
+def _makings(db: sqlite3.Connection, some: str, args: dict[str, str]) -> dict[str, dict[str, Any]]:
+    """Of each version that was made: its standing, how often, when last and how many stars that was given."""
+    found: dict[str, list[sqlite3.Row]] = {}
     for row in db.execute(
-        f"SELECT m.version_id, m.good FROM made AS m JOIN version AS v ON v.id = m.version_id WHERE m.withdrawn_at IS NULL AND {some}", args
+        "SELECT m.version_id, m.good, m.at, t.stars FROM made AS m JOIN version AS v ON v.id = m.version_id LEFT JOIN batch AS t ON t.id = m.id"
+        f" WHERE m.withdrawn_at IS NULL AND {some} ORDER BY m.at",
+        args,
     ):
-        found.setdefault(row["version_id"], []).append(bool(row["good"]))
-    return {k: standing_of(v) for k, v in found.items()}
+        found.setdefault(row["version_id"], []).append(row)
+    return {
+        k: {
+            "standing": standing_of([bool(r["good"]) for r in rows]),
+            "made": len(rows),
+            "last_made": rows[-1]["at"],
+            "stars": rows[-1]["stars"],
+        }
+        for k, rows in found.items()
+    }
 
 
 def new_id() -> str:

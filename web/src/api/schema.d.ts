@@ -5859,7 +5859,8 @@ export interface components {
         /**
          * Found
          * @description A batter in the list: how many versions, what the latest is for, and the best standing among them. With a filter, `match` is
-         *     the latest version that passes it.
+         *     the latest version that passes it. `made`: how often, all versions together; `last_made`, `stars`: when last, and how it was
+         *     rated then.
          */
         mutabilis__api__book__Found: {
             /** Id */
@@ -5885,6 +5886,12 @@ export interface components {
              * @enum {string}
              */
             standing: "untested" | "made" | "proven";
+            /** Made */
+            made: number;
+            /** Last Made */
+            last_made: string;
+            /** Stars */
+            stars: number | null;
         };
         /**
          * Scoop

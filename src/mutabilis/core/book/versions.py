@@ -68,6 +68,9 @@ class VersionLine(BaseModel):
     note: str
     saved: str
     standing: Standing = "untested"
+    made: int = 0
+    last_made: str = ""
+    stars: int | None = None
 
 
 class BatterEntry(BaseModel):

@@ -21,6 +21,7 @@ import { FirstMinute } from "./FirstMinute";
 import { ForWhom } from "./ForWhom";
 import { Head } from "./Head";
 import { LinePanel } from "./Line";
+import { PhoneBar } from "./PhoneBar";
 import { AcidPicture, WaterPicture } from "./Pictures";
 import { PlateSection } from "./Plate";
 import { PieceWords, Pour } from "./Pour";
@@ -139,10 +140,27 @@ export function Bench() {
         : state.wish.bans.includes(id)
           ? "left out"
           : "";
+  const detail = () => (
+    <LinePanel
+      key={lit}
+      view={(litMake ?? litHave)!.view}
+      at={(litMake ?? litHave)!.at}
+      side={litMake ? "make" : "have"}
+      own={litHave}
+      state={state}
+      before={base}
+      batter={judged}
+      answer={edited ? undefined : answer}
+      labels={labels}
+      act={act}
+      onSwap={() => litMake && setOpen({ what: "swap", line: litMake.at })}
+      onPack={() => lit && setOpen({ what: "pack", id: lit, name: names(lit) })}
+    />
+  );
   const unread = base.lines.some((l) => l.line.where === "batter" && (!l.line.ingredient || l.line.problem !== ""));
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
-    <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 sm:px-6">
+    <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 max-lg:pb-24 sm:px-6">
       {((draftLost && !lost) || (failed && "status" in failed && failed.status !== 0)) && (
         <p role="alert" className="mb-2 rounded-field bg-error px-4 py-2 font-semibold text-error-content">
           {failed?.message ?? "The draft could not be kept just now. It is still here, and is sent again until it is."}
@@ -193,6 +211,7 @@ export function Bench() {
               onLight={setLit}
               marks={marks}
               onGrams={(view, line, g) => act({ type: "baseGrams", line, grams: g, name: view.full_name })}
+              detail={shownSide === "have" ? detail : undefined}
               typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
               onRemove={(line, key) => act({ type: "removeLine", line, key })}
             />
@@ -285,6 +304,7 @@ export function Bench() {
                   tags={tagsOf(base, after, numbers)}
                   marks={marks}
                   buy={edited ? undefined : new Set(answer.buy)}
+                  detail={shownSide === "make" ? detail : undefined}
                   typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
                   onLight={setLit}
                   onGrams={(view, _, g) =>
@@ -298,6 +318,9 @@ export function Bench() {
                         Compare the {count} answers
                       </Button>
                     )}
+                    <Button kind="link" className="mr-2" onClick={() => setOpen({ what: "shopping" })}>
+                      Shopping list
+                    </Button>
                     {state.chosen > 0 && answer.fact && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
                     {answer.buy.length === 0 && start.larder_kept && "All of it is in. "}
                     <PieceWords batter={after} />
@@ -329,35 +352,23 @@ export function Bench() {
             className="mt-2 flex min-h-14 flex-wrap items-center gap-4 border-l-[6px] border-accent bg-base-100 px-4 py-2"
           >
             <div className="min-w-60 flex-1">
-              {litHave || litMake ? (
-                <LinePanel
-                  key={lit}
-                  view={(litMake ?? litHave)!.view}
-                  at={(litMake ?? litHave)!.at}
-                  side={litMake ? "make" : "have"}
-                  own={litHave}
-                  state={state}
-                  before={base}
-                  batter={judged}
-                  answer={edited ? undefined : answer}
-                  labels={labels}
-                  act={act}
-                  onSwap={() => litMake && setOpen({ what: "swap", line: litMake.at })}
-                  onPack={() => lit && setOpen({ what: "pack", id: lit, name: names(lit) })}
-                />
-              ) : (
+              {litHave || litMake ? <div className="max-lg:hidden">{detail()}</div> : null}
+              <div className={litHave || litMake ? "lg:hidden" : ""}>
                 <Pour batter={judged} answer={edited ? undefined : answer} />
-              )}
+              </div>
             </div>
-            <Button kind="strong" onClick={toTheStove}>
-              Make it
-            </Button>
-            <Button onClick={() => setOpen({ what: "save" })}>Save as a version</Button>
+            <span className="flex flex-wrap gap-4 max-lg:hidden">
+              <Button kind="strong" onClick={toTheStove}>
+                Make it
+              </Button>
+              <Button onClick={() => setOpen({ what: "save" })}>Save as a version</Button>
+            </span>
           </section>
+          <PhoneBar batter={judged} onMake={toTheStove} onSave={() => setOpen({ what: "save" })} />
 
           <section
             aria-label="Balances"
-            className="mt-2 grid grid-cols-2 gap-1 border-t border-base-300 pt-2 sm:grid-cols-3 lg:grid-cols-9"
+            className="relative mt-2 gap-1 border-t border-base-300 pt-2 max-lg:flex max-lg:overflow-x-auto max-lg:[&>*]:w-36 max-lg:[&>*]:shrink-0 lg:grid lg:grid-cols-9"
           >
             {base.ledgers
               .filter((l) => TRACKS.includes(l.key))

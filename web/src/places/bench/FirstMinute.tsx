@@ -17,7 +17,7 @@ export function FirstMinute({ onTry }: { onTry: (text: string) => void }) {
       <p className="max-w-2xl text-xl leading-snug">
         Paste a recipe. Say who cannot eat what. <b>Get a batter that still works.</b>
       </p>
-      <ol className="mt-3 grid gap-3 sm:grid-cols-3">
+      <div className="mt-3 grid gap-3 sm:grid-cols-3">
         <Picture n={1} words="Paste the lines as they are written">
           <path d="M8 8h48v44H8zM16 18h32M16 27h24M16 36h30M16 45h18" />
         </Picture>
@@ -29,7 +29,7 @@ export function FirstMinute({ onTry }: { onTry: (text: string) => void }) {
         <Picture n={3} words="Make it: weighed, mixed, judged and cooked, one thing at a time">
           <path d="M10 30h44c0 14-8 22-22 22S10 44 10 30zM6 30h52M26 10v12M32 6v16M38 10v12" />
         </Picture>
-      </ol>
+      </div>
       <Button kind="strong" className="mt-3" onClick={() => onTry(EXAMPLE)}>
         Try it with an example
       </Button>
@@ -39,7 +39,7 @@ export function FirstMinute({ onTry }: { onTry: (text: string) => void }) {
 
 function Picture({ n, words, children }: { n: number; words: string; children: ReactNode }) {
   return (
-    <li className="flex items-center gap-3 sm:block">
+    <div className="flex items-center gap-3 sm:block">
       <svg
         viewBox="0 0 64 60"
         className="h-20 w-24 shrink-0 text-secondary"
@@ -54,6 +54,6 @@ function Picture({ n, words, children }: { n: number; words: string; children: R
       <span>
         <b className="figure">{n}</b> {words}
       </span>
-    </li>
+    </div>
   );
 }

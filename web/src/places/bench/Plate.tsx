@@ -42,7 +42,7 @@ export function PlateSection({ base, after, asked, lit, onLight, act }: Props) {
         return (
           <section
             key={name}
-            aria-label={name || "On the pan and the plate"}
+            aria-label={name || "Grease and syrup"}
             className="mb-3 grid grid-cols-1 gap-x-6 gap-y-2 lg:grid-cols-[minmax(0,31rem)_minmax(0,1fr)]"
           >
             {dish && (

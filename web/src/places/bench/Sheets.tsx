@@ -5,6 +5,7 @@ import { useBench } from "../../app/BenchContext";
 import { FileSheet } from "../../kit/FileSheet";
 import { LedgerSheet } from "../../kit/LedgerSheet";
 import { ReadPackSheet } from "../../kit/ReadPackSheet";
+import { ShoppingSheet } from "../../kit/ShoppingSheet";
 import { SizeSheet } from "../../kit/SizeSheet";
 import { useTell } from "../../kit/Toast";
 import type { BenchState } from "../../pure/bench";
@@ -19,7 +20,7 @@ export type Open =
   | { what: "ledger"; key: string }
   | { what: "swap"; line: number }
   | { what: "pack"; id: string; name: string }
-  | { what: "save" | "make" | "compare" | "open" | "file" | "size" };
+  | { what: "save" | "make" | "compare" | "open" | "file" | "size" | "shopping" };
 
 type Props = {
   open: Open;
@@ -62,6 +63,15 @@ export function Sheets({ open, state, base, after, answer, edited, data, ready, 
             close();
             tell(`${name} is on the bench.`, undo);
           }}
+        />
+      );
+    case "shopping":
+      return (
+        <ShoppingSheet
+          title={state.name}
+          lines={(after ?? base).lines}
+          buy={answer && !edited ? new Set(answer.buy) : null}
+          onClose={close}
         />
       );
     case "size":

@@ -25,7 +25,7 @@ export function SideSwitch({ side, base, after, onSide }: Props) {
   return (
     <fieldset
       aria-label="Which batter is in sight"
-      className="sticky top-0 z-10 -mx-4 mt-2 grid grid-cols-2 border-y border-base-300 sm:-mx-6 lg:hidden"
+      className="sticky top-0 z-10 min-w-0 -mx-4 mt-2 grid grid-cols-2 border-y border-base-300 sm:-mx-6 lg:hidden"
     >
       {one("have", "Have", base, "bg-secondary text-secondary-content")}
       {one("make", "Make", after, "bg-primary text-primary-content")}

@@ -9,7 +9,7 @@ export function Slots({ slots, chosen, asked, onTouch }: Props) {
   if (slots.length < 2) return null;
   return (
     <div className="mb-2">
-      <fieldset aria-label="Answers" className="flex overflow-x-auto border-b-2 border-base-300">
+      <fieldset aria-label="Answers" className="relative flex min-w-0 overflow-x-auto border-b-2 border-base-300">
         {slots.map((s) => (
           <button
             key={s.kind}

@@ -34,7 +34,7 @@ export function TopLine({ judged, dietWords, onOpen, onClear }: Props) {
           )}
         </span>
       )}
-      <span className="ml-auto flex items-center gap-1 max-sm:w-full max-sm:overflow-x-auto">
+      <span className="relative ml-auto flex items-center gap-1 max-sm:w-full max-sm:overflow-x-auto">
         <Tool onClick={undo} off={undoes === 0}>
           Undo
         </Tool>

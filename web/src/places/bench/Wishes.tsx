@@ -38,7 +38,7 @@ export function WishRow({ start, state, base, names, act, onSize }: Props) {
       <div className="flex flex-wrap items-center gap-1.5">
         <fieldset
           aria-label="Diets"
-          className="flex gap-1.5 max-lg:w-full max-lg:overflow-x-auto max-lg:pb-1 lg:flex-wrap"
+          className="relative flex min-w-0 gap-1.5 max-lg:w-full max-lg:overflow-x-auto max-lg:pb-1 lg:flex-wrap"
         >
           {shown.map((diet) => {
             const on = diets.includes(diet.key);

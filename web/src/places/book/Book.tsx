@@ -129,6 +129,8 @@ export default function Book() {
                     {start.forms.find((f) => f.key === b.form)?.label}
                     {b.versions > 1 && `, ${b.versions} versions`}
                     {`, ${day(b.saved)}`}
+                    {b.made > 0 &&
+                      ` · made ${counted(b.made, { one: "once", other: "# times" })}, last ${day(b.last_made)}${b.stars ? `, ${b.stars} of 5` : ""}`}
                     {b.note && ` · ${b.note}`}
                   </span>
                 </Link>
