@@ -64,14 +64,18 @@ def test_the_bowl_is_judged_by_plate_and_what_is_added_is_recorded(page, house):
 
 def test_the_kitchens_surfaces_are_changed_added_put_away_and_used(page, house):
     go(page, "/kitchen/surfaces")
+    page.get_by_role("button", name=re.compile("^Griddle plate")).click()
     plate = page.get_by_role("region", name="Griddle plate")
     plate.get_by_label("width").fill("90")
     plate.get_by_label("width").press("Enter")
     expect(told(page)).to_contain_text("Griddle plate: kept")
+    pan = page.get_by_role("button", name=re.compile("^Wide pan"))
+    pan.click()
+    expect(plate).to_have_count(0)  # one is open at a time
     page.get_by_role("region", name="Wide pan").get_by_role("button", name="Archive").click()
-    expect(page.get_by_role("region", name="Wide pan")).to_have_count(0)
+    expect(pan).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_role("region", name="Wide pan")).to_be_visible()
+    expect(pan).to_be_visible()
     page.get_by_role("button", name="Add a surface").click()
     fresh = page.get_by_role("region", name="New surface")
     fresh.get_by_label("Name of the surface").fill("The little pan")

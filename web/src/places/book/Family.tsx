@@ -143,7 +143,12 @@ function Tree({ family }: { family: Family }) {
                   <summary className="inline-flex min-h-9 cursor-pointer list-none items-center rounded-field border border-base-300 px-2.5 text-sm hover:border-base-content pointer-coarse:min-h-11">
                     More…
                   </summary>
-                  <span className="absolute left-0 z-20 mt-1 flex w-44 flex-col gap-1 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg [&>button]:text-left">
+                  {/* biome-ignore lint/a11y/noStaticElementInteractions: it only closes behind an act that was taken */}
+                  {/* biome-ignore lint/a11y/useKeyWithClickEvents: a key on one of its buttons is a click */}
+                  <span
+                    className="absolute left-0 z-20 mt-1 flex w-44 flex-col gap-1 rounded-box border border-base-300 bg-base-100 p-2 shadow-lg max-sm:right-0 max-sm:left-auto [&>button]:text-left"
+                    onClick={(event) => event.currentTarget.closest("details")?.removeAttribute("open")}
+                  >
                     <Button kind="small" onClick={() => setOpen({ what: "scale", version: member })}>
                       Scale…
                     </Button>

@@ -159,9 +159,9 @@ function Hand() {
         </p>
       )}
       <Refused batch={view.id} />
-      <h3 ref={heading} tabIndex={-1} className="sr-only">
+      <p ref={heading} tabIndex={-1} aria-live="polite" className="sr-only">
         {next}
-      </h3>
+      </p>
       <Shown />
       {view.stage !== "ready" && <BesideIt />}
       <Timers view={view} />
@@ -175,17 +175,17 @@ function Hand() {
   );
 }
 
-/** The heading of what is in turn: it takes the focus after an act, so that a screen reader says it and the tab key goes on from there. What
+/** The words of what is in turn: they take the focus after an act, so that a screen reader says them and the tab key goes on from there. What
  * is being typed into, chosen or read keeps it. */
 function useTurn(words: string) {
-  const heading = useRef<HTMLHeadingElement>(null);
+  const heading = useRef<HTMLParagraphElement>(null);
   const was = useRef(words);
   // The focus is an outside system.
   useEffect(() => {
     if (was.current === words) return;
     was.current = words;
     const at = document.activeElement;
-    if (at === null || at === document.body || at.matches("[data-act], nav button, h3"))
+    if (at === null || at === document.body || at.matches("[data-act], nav button, p"))
       heading.current?.focus({ preventScroll: true });
   }, [words]);
   return heading;
