@@ -186,5 +186,4 @@ def test_a_note_that_names_an_allergen_says_so_until_it_is_left_out(page):
     sound(page)
     note.get_by_role("button", name="Leave out").click()
     expect(note).to_have_count(0)
-    settled(page)
     expect(have(page).get_by_text("is no ingredient")).to_have_count(0)
