@@ -25,7 +25,7 @@ def planned(text, facts, form="griddle"):
         ("For the compote:", "plate", "Compote"), ("Berry compote (optional):", "plate", "Berry compote"), ("Topping", "plate", "Topping"),
         ("Topping for the pancakes:", "plate", "Topping"), ("Sauce ingredients:", "plate", "Sauce"), ("Swirl:", "plate", "Swirl"), ("Filling", "plate", "Filling"),
         ("Roast plums:", "plate", "Roast plums"), ("To serve", "plate", ""), ("To serve with the pancakes:", "plate", ""), ("For the tray:", "plate", ""),
-        ("Sheet pan pancakes:", "batter", ""), ("Fruit waffles:", "batter", ""), ("Dry mix:", "batter", ""), ("Walnut sauce:", "plate", "Walnut sauce"),
+        ("Sheet pan pancakes:", "batter", ""), ("Fruit waffles:", "batter", ""), ("Dry mix:", "batter", ""), ("Dry ingredients (cream of tartar):", "batter", ""), ("For the griddle:", "plate", ""), ("Griddle cakes:", "batter", ""), ("Walnut sauce:", "plate", "Walnut sauce"),
     ],
 )  # fmt: skip
 def test_a_heading_moves_what_stands_under_it_to_its_place(heading, where, side, facts):

@@ -38,7 +38,7 @@ class Prose:
         headings = {k: set(v.split()) for k, v in table["headings"].items()}
         self._heading, self._plate, self._sides = headings["words"], headings["plate"], headings["dishes"]
         self._aside, self._batter, self._empty = headings["aside"], headings["batter"], headings["empty"]
-        self._made, self._cooked, self._foods = headings["made"], headings["cooked"], headings["foods"]
+        self._made, self._cooked, self._foods, self._part = headings["made"], headings["cooked"], headings["foods"], headings["part"]
         self._starts = re.compile(rf"^(?:{table['amounts']['starts']})\b\s*(?=[:\d~–-]|for\b|about\b|$)", re.IGNORECASE)
         self._counted = set(table["amounts"]["counted"].split())
         self._verbs = set(table["instructions"]["verbs"].split())
@@ -106,7 +106,9 @@ class Prose:
         """The section that a heading opens, and the name of the dish where it is one beside the batter."""
         if set(plain) & self._aside:
             return "aside", ""
-        phrase = self._phrase(plain)
+        phrase = self._phrase(_plain(re.sub(r"\([^()]*\)", " ", text)) or plain)
+        if set(phrase) & self._part:
+            return "batter", ""
         if phrase[-1] in self._batter and not (phrase[:1] == ["to"] and set(phrase) & self._plate):
             return "batter", ""
         if set(phrase) & self._plate and phrase[-1] not in self._sides:
