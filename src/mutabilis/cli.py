@@ -269,14 +269,11 @@ def _process(args: argparse.Namespace) -> int:
 def _dry_mix(args: argparse.Namespace) -> int:
     from mutabilis.cli_json import dry_mix_json
     from mutabilis.core.analysis.analysis import analyse
-    from mutabilis.core.errors import CannotBe
-    from mutabilis.core.process.dry_mix import dry_mix
+    from mutabilis.core.process.dry_mix import made_ahead
 
     batter, kitchen = _batter(args)
-    mix = dry_mix(analyse(batter, kitchen.facts, kitchen.profile, {}, kitchen.readings), kitchen.facts, kitchen.profile)
-    if mix is None:
-        raise CannotBe("nothing in this batter can be mixed ahead: it has less than two dry things")
-    times = args.jar / mix.grams if args.jar else 1.0
+    mix = made_ahead(analyse(batter, kitchen.facts, kitchen.profile, {}, kitchen.readings), kitchen.facts, kitchen.profile)
+    times = mix.times(args.jar) if args.jar else 1.0
     if args.json:
         _print_json(dry_mix_json(mix, times, batter))
         return 0

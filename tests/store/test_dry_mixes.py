@@ -25,7 +25,7 @@ def book(tmp_path):
 def bag_in(database, made_g=1000.0):
     version = Book(database).add("Hearth", NewVersion(batter=BATTER))
     kept = DryMixes(database).make(
-        "a" * 16, version.id, Bag(name="Hearth", batter=BATTER, batch_g=250, made_g=made_g, label=("x",)), 60, date(2026, 1, 1)
+        "a" * 16, version.id, Bag(name="Hearth", batter=BATTER, batch_g=250, made_g=made_g, label=("x",)), date(2026, 3, 2)
     )
     return version, kept
 
@@ -37,10 +37,10 @@ def started(database, version, id_, grams, bag="a" * 16):
 def test_a_bag_keeps_its_day_and_is_made_once(book):
     version, kept = bag_in(book)
     assert (kept.use_by, kept.left_g) == ("2026-03-02", 1000)
-    again = DryMixes(book).make("a" * 16, version.id, kept.bag, 5, date(2027, 1, 1))
+    again = DryMixes(book).make("a" * 16, version.id, kept.bag, date(2027, 1, 6))
     assert again == kept and len(DryMixes(book).all()) == 1
     with pytest.raises(NotKnown):
-        DryMixes(book).make(None, "nowhere", kept.bag, 5, date(2026, 1, 1))
+        DryMixes(book).make(None, "nowhere", kept.bag, date(2026, 1, 6))
 
 
 def test_a_batch_takes_its_share_once_and_never_more_than_there_is(book):

@@ -1,18 +1,15 @@
 """Bags of dry mix: what would go into one, the bags on the shelf, and their labels."""
 
-from datetime import date
+from datetime import date, timedelta
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
-from mutabilis.core.analysis.analysis import Analysis, analyse
+from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.book.versions import Id, Version
-from mutabilis.core.diets.allergens import in_words
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.food.kitchen_measures import measure
-from mutabilis.core.process.dry_mix import DryMix, dry_mix
-from mutabilis.core.process.sorting import sort_lines
+from mutabilis.core.process.dry_mix import DryMix, dry_mix, label, made_ahead
 from mutabilis.formats import label_pdf
 from mutabilis.store.dry_mixes import Bag, KeptBag
 
@@ -64,23 +61,19 @@ class BagView(BaseModel):
 def preview(version_id: str, here: Here, times: Annotated[float, Query(gt=0, le=500)] = 1.0) -> MixView:
     """What would go into a bag of a version, for so many batches. CannotBe where nothing in it can be mixed ahead."""
     version = here.book.version(version_id)
-    mix, a = _mix(version, here)
-    by = _use_by(mix.days, here)
-    return MixView(mix=mix, times=times, made_g=mix.grams * times, use_by=by.isoformat(), label=_label(version.name, mix, a, by, here))
+    mix, by, words = _mix(version, here)
+    return MixView(mix=mix, times=times, made_g=mix.grams * times, use_by=by.isoformat(), label=words)
 
 
 @router.post("/dry-mixes")
 def make(new: NewMix, here: Here) -> BagView:
     """Keep a bag that was made."""
     version = here.book.version(new.version)
-    mix, a = _mix(version, here)
+    mix, by, words = _mix(version, here)
     if mix.grams * new.times > MOST_G:
         raise CannotBe("that is more than a kitchen's bag holds")
-    today = _today(here)
-    bag = Bag(
-        name=version.name, batter=version.batter, batch_g=mix.grams, made_g=mix.grams * new.times, label=_label(version.name, mix, a, _use_by(mix.days, here), here)
-    )  # fmt: skip
-    return _view(here.dry_mixes.make(new.id, version.id, bag, mix.days, today), here)
+    bag = Bag(name=version.name, batter=version.batter, batch_g=mix.grams, made_g=mix.grams * new.times, label=words)
+    return _view(here.dry_mixes.make(new.id, version.id, bag, by), here)
 
 
 @router.get("/dry-mixes")
@@ -96,39 +89,22 @@ def change(mix_id: str, changed: ChangedMix, here: Here) -> BagView:
 
 
 @router.get("/dry-mixes/{mix_id}/label.pdf")
-def label(mix_id: str, here: Here, paper: Literal["a4", "letter"] = "a4") -> Response:
+def label_sheet(mix_id: str, here: Here, paper: Literal["a4", "letter"] = "a4") -> Response:
     """The label of a bag."""
     return Response(label_pdf.write((here.dry_mixes.one(mix_id).bag.label,), paper), media_type="application/pdf")
 
 
-def _mix(version: Version, here: Context) -> tuple[DryMix, Analysis]:
+def _mix(version: Version, here: Context) -> tuple[DryMix, date, tuple[str, ...]]:
+    """The mix of a version, its last day and its label if it is made today."""
     a = analyse(here.check(version.batter), here.facts, here.profile(), {}, here.readings)
-    mix = dry_mix(a, here.facts, here.profile())
-    if mix is None:
-        raise CannotBe("nothing in this batter can be mixed ahead: it has less than two dry things")
-    return mix, a
-
-
-def _label(name: str, mix: DryMix, a: Analysis, by: date, here: Context) -> tuple[str, ...]:
-    """What stands on the bag. Its allergens are those of the whole batter: whoever eats of it eats all of it."""
-    contains, may = (", ".join(map(in_words, x)) for x in (a.contains, a.may_contain))
-    bag = {x.line for x in mix.inside}
-    inside = [
-        f"{measure(x.i, x.grams, here.profile()) or f'{x.grams:.0f} g'} {x.i.short}" for x in sort_lines(a, here.facts) if x.at in bag
-    ]
-    return (
-        f"{name}: dry mix", f"Made {_today(here).isoformat()} · use by {by.isoformat()}", f"For one batch: {mix.grams:.0f} g. {mix.add_words}",
-        f"In {mix.grams:.0f} g: {', '.join(inside)}", f"Contains, made up: {contains or 'none of the listed allergens that is known'}",
-        *((f"May contain: {may}",) if may else ()), mix.store_words,
-    )  # fmt: skip
+    mix = made_ahead(a, here.facts, here.profile())
+    today = _today(here)
+    by = today + timedelta(days=mix.days)
+    return mix, by, label(version.name, mix, a, today.isoformat(), by.isoformat(), here.facts, here.profile())
 
 
 def _today(here: Context) -> date:
     return date.fromtimestamp(here.clock.now())
-
-
-def _use_by(days: int, here: Context) -> date:
-    return date.fromordinal(_today(here).toordinal() + days)
 
 
 def _view(x: KeptBag, here: Context) -> BagView:

@@ -1,7 +1,7 @@
 """Bags of dry mix in the database: made of a version, kept until a day, used up batch by batch."""
 
 import sqlite3
-from datetime import date, timedelta
+from datetime import date
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -61,7 +61,7 @@ class DryMixes:
             raise NotKnown(id_)
         return _kept(row)
 
-    def make(self, id_: str | None, version_id: str, bag: Bag, days: int, today: date) -> KeptBag:
+    def make(self, id_: str | None, version_id: str, bag: Bag, use_by: date) -> KeptBag:
         """A bag was made; sent twice with one id it is one. NotKnown where the version is not there."""
         made = id_ or new_id()
         with self._database.write() as db:
@@ -70,7 +70,7 @@ class DryMixes:
             db.execute(
                 "INSERT INTO dry_mix (id, version_id, body, made_at, use_by, left_g) VALUES (:id, :v, :body, :at, :by, :left) ON CONFLICT (id) DO NOTHING",
                 {
-                    "id": made, "v": version_id, "body": bag.model_dump_json(), "at": now(), "by": (today + timedelta(days=days)).isoformat(), "left": bag.made_g,
+                    "id": made, "v": version_id, "body": bag.model_dump_json(), "at": now(), "by": use_by.isoformat(), "left": bag.made_g,
                 },
             )  # fmt: skip
         return self.one(made)

@@ -4,7 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.analysis.analysis import all_ledgers, analyse, per_serving, servings_of
+from mutabilis.core.analysis.analysis import all_ledgers, analyse, servings_of
+from mutabilis.core.balances.nutrition import per_serving
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
 from mutabilis.core.errors import NotKnown

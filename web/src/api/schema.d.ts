@@ -824,10 +824,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Label
+         * Label Sheet
          * @description The label of a bag.
          */
-        get: operations["label_api_dry_mixes__mix_id__label_pdf_get"];
+        get: operations["label_sheet_api_dry_mixes__mix_id__label_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -9143,7 +9143,7 @@ export interface operations {
             };
         };
     };
-    label_api_dry_mixes__mix_id__label_pdf_get: {
+    label_sheet_api_dry_mixes__mix_id__label_pdf_get: {
         parameters: {
             query?: {
                 paper?: "a4" | "letter";

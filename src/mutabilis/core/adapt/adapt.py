@@ -3,8 +3,9 @@
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from ..analysis.analysis import Analysis, analyse, per_serving
+from ..analysis.analysis import Analysis, analyse
 from ..balances.lift import lift
+from ..balances.nutrition import per_serving
 from ..balances.setting import NO_FLOUR
 from ..balances.warnings import FAULTS, PLAIN_FAULTS
 from ..balances.water import water

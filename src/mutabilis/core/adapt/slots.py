@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..analysis.analysis import per_serving
+from ..balances.nutrition import per_serving
 from .course import Kind
 from .job import Answer, Job
 from .saying import clash_reasons

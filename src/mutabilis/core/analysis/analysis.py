@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from ..balances.entry import Ledger
 from ..balances.lift import Lift, acid_ledger, lift, lift_ledger
-from ..balances.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nutrition
+from ..balances.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nutrition, per_serving
 from ..balances.setting import Setting, set_ledger, setting
 from ..balances.taste import browning_ledger, fat_ledger, salt_ledger, sweetness_ledger
 from ..balances.warnings import Warning, warn
@@ -18,7 +18,6 @@ from ..diets.packs import PackReading
 from ..diets.rules import DietRule
 from ..diets.verdicts import Judged, judge, together
 from ..errors import NotKnown
-from ..food.nutrients import NUTRIENTS
 from ..measures.profile import Profile
 from .facts import AnalysisFacts
 from .sides import SideDish, side_dishes
@@ -81,11 +80,6 @@ def all_ledgers(a: Analysis) -> tuple[Ledger, ...]:
 def servings_of(batter: Batter, bowl: Bowl) -> float:
     """How many the batter serves: as said, else by the usual serving of the form [g]."""
     return batter.servings or max(bowl.batter_g / bowl.form.serving_g, 1e-6)
-
-
-def per_serving(n: Nutrition, sodium_mg: float, servings: float) -> dict[str, float]:
-    """Nutrients of one serving, by the names the limits use."""
-    return {k: (sodium_mg if k == "sodium_mg" else getattr(n, k)) / servings for k in NUTRIENTS}
 
 
 def analyse(

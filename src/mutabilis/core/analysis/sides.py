@@ -3,14 +3,13 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from ..balances.nutrition import nutrition
+from ..balances.nutrition import nutrition, per_serving
 from ..batter.batter import Batter, BatterLine
 from ..batter.bowl import fill
 from ..diets.allergens import allergens
 from ..diets.packs import PackReading
 from ..diets.rules import DietRule
 from ..diets.verdicts import Judged, judge
-from ..food.nutrients import NUTRIENTS
 from ..measures.profile import Profile
 from .facts import AnalysisFacts
 
@@ -46,7 +45,7 @@ def side_dishes(
         lines = tuple(batter.lines[at] for at in places)
         alone = fill(batter.model_copy(update={"lines": lines}), facts, "plate")
         n = nutrition(alone, profile)
-        each: dict[str, float] = {k: (alone.total("sodium") if k == "sodium_mg" else getattr(n, k)) / servings for k in NUTRIENTS}
+        each = per_serving(n, alone.total("sodium"), servings)
         contains, may = allergens(lines, facts)
         found.append(
             SideDish(

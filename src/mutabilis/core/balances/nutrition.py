@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from ..batter.bowl import Bowl, Portion
+from ..food.nutrients import NUTRIENTS as PER_SERVING
 from ..measures.profile import Profile
 from .entry import Ledger, contributions, spread_of
 
@@ -80,3 +81,8 @@ def net_carb_ledger(bowl: Bowl, servings: float, profile: Profile) -> Ledger:
         band=None, verdict="fits", reason="Carbohydrate less fibre and polyols, by the kitchen's own school.",
         contributions=contributions(bowl, lambda p: net_carb(p, profile), "m · (carbohydrate − fibre − polyols − allulose)"),
     )  # fmt: skip
+
+
+def per_serving(n: Nutrition, sodium_mg: float, servings: float) -> dict[str, float]:
+    """Nutrients of one serving, by the names the limits use."""
+    return {k: (sodium_mg if k == "sodium_mg" else getattr(n, k)) / servings for k in PER_SERVING}

@@ -14,7 +14,7 @@ from .facts import ProcessFacts
 from .parts import Operation, SideWork, operation
 from .shelf import Shelf
 from .sorting import Item
-from .words import listed, named, names, portion_names
+from .words import listed, named, names, portion_names, small
 
 _op = partial(operation, hands=0.3)  # a moment at the stove
 
@@ -146,7 +146,7 @@ class OnTheHeat:
         rest = self.shelf.take_all(x for x in self.plate)
         served = [side for side in self.sides if not side.swirled]
         if rest or served:
-            names_ = [*(f"the {s.name[:1].lower()}{s.name[1:]}" for s in served), *named(rest, self.facts.ingredients)]
+            names_ = [*(f"the {small(s.name)}" for s in served), *named(rest, self.facts.ingredients)]
             found.append(
                 _op(
                     "serve",
@@ -183,7 +183,7 @@ class OnTheHeat:
         return (f" {lid.text}", lid.outside) if said else ("", "")
 
     def _baked(self, words: str, done_s: float | None) -> str:
-        return f"About {done_s / 60:.0f} minutes: {words[:1].lower()}{words[1:]}" if done_s else words
+        return f"About {done_s / 60:.0f} minutes: {small(words)}" if done_s else words
 
     def _crusted(self) -> tuple[Operation, ...]:
         """Sugar that is closed into the hot iron once the piece is all but done, and glazes."""
@@ -203,7 +203,7 @@ class OnTheHeat:
         """Dishes that are drawn through the poured batter."""
         return tuple(
             _op(
-                f"swirl_{n}", "swirl", "surface", "Swirl", f"Draw the {s.name[:1].lower()}{s.name[1:]} through the poured batter.", "Stirred into the bowl it would thin it.",
+                f"swirl_{n}", "swirl", "surface", "Swirl", f"Draw the {small(s.name)} through the poured batter.", "Stirred into the bowl it would thin it.",
                 takes=(s.made,), after=("pour",), lines=s.lines,
             )
             for n, s in enumerate(self.sides, 1)

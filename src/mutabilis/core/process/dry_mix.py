@@ -4,6 +4,8 @@ from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis
 from ..balances.lift import YEASTS
+from ..diets.allergens import in_words
+from ..errors import CannotBe
 from ..food.ingredients import Ingredient
 from ..food.kitchen_measures import measure
 from ..measures.profile import Profile
@@ -76,6 +78,25 @@ def dry_mix(a: Analysis, facts: ProcessFacts, profile: Profile, ways: Ways | Non
     return DryMix(
         grams=total, inside=tuple(InBag(line=x.at, ingredient=x.i.id, name=x.i.short, grams=x.grams, share=x.grams / total) for x in inside),
         added=added, rest_min=a.bowl.rest_min, days=days, limit=limit, add_words=_add_words(added, total, a.bowl.rest_min), store_words=facts.process.dry_mix.bag.label,
+    )  # fmt: skip
+
+
+def made_ahead(a: Analysis, facts: ProcessFacts, profile: Profile) -> DryMix:
+    """As `dry_mix`; CannotBe where nothing could be mixed ahead."""
+    mix = dry_mix(a, facts, profile)
+    if mix is None:
+        raise CannotBe("nothing in this batter can be mixed ahead: it has less than two dry things")
+    return mix
+
+
+def label(name: str, mix: DryMix, a: Analysis, made: str, use_by: str, facts: ProcessFacts, profile: Profile) -> tuple[str, ...]:
+    """What stands on a bag, with its two days written out. Its allergens are those of the whole batter: whoever eats of it eats all of it."""
+    contains, may = (", ".join(map(in_words, x)) for x in (a.contains, a.may_contain))
+    inside = [f"{measure(facts.ingredients[x.ingredient], x.grams, profile) or f'{x.grams:.0f} g'} {x.name}" for x in mix.inside]
+    return (
+        f"{name}: dry mix", f"Made {made} · use by {use_by}", f"For one batch: {mix.grams:.0f} g. {mix.add_words}",
+        f"In {mix.grams:.0f} g: {', '.join(inside)}", f"Contains, made up: {contains or 'none of the listed allergens that is known'}",
+        *((f"May contain: {may}",) if may else ()), mix.store_words,
     )  # fmt: skip
 
 

@@ -122,11 +122,13 @@ class SideKind(_Table):
 
 
 class Thicken(_Table):
-    """How a dish is thickened; which kind fruit is where no heading names one, from which shares of its weight."""
+    """How a dish is thickened; which kind fruit is where no heading names one, from which shares of its weight,
+    and which headings keep it raw."""
 
     starch: str
     seed: str
     soft: tuple[str, ...]
+    raw: tuple[str, ...]
     sweet: float
     fruit: float
 

@@ -9,7 +9,7 @@ from .facts import ProcessFacts, SideKind
 from .parts import SideWork, operation
 from .shelf import Shelf
 from .sorting import Item
-from .words import names
+from .words import listed, small
 
 SWEET = ("sugar", "liquid_sweetener", "polyol_sweetener", "starch")
 FRUITS = ("fruit_puree", "mix_in")
@@ -29,7 +29,7 @@ def kind_of(name: str, lines: list[tuple[BatterLine, Item]], facts: ProcessFacts
         return None
     if named is None or named.key == "cold":
         t = table.thicken
-        if total > 0 and fruit >= t.fruit * total and seeds_or_sweet >= t.sweet * total and "salsa" not in words and "salad" not in words:
+        if total > 0 and fruit >= t.fruit * total and seeds_or_sweet >= t.sweet * total and not set(words) & set(t.raw):
             return next(k for k in table.kinds if k.key in t.soft)
         return next(k for k in table.kinds if k.key == "cold")
     return named
@@ -64,7 +64,7 @@ def _work(n: int, name: str, kind: SideKind, own: list[Item], facts: ProcessFact
     if any(x.i.group == "egg" for x in own):
         cautions.append(facts.safety.words("cooked" if heated else "cook_through"))
     weigh = operation(
-        f"weigh_side_{n}", "weigh", kind.vessel, name, f"For the {_small(name)}: {_weights(own)}.", portions=portions,
+        f"weigh_side_{n}", "weigh", kind.vessel, name, f"For the {small(name)}: {_weights(own)}.", portions=portions,
         hands=facts.process.minutes.weigh * len(own), side=name,
     )  # fmt: skip
     made = operation(
@@ -88,9 +88,4 @@ def _work(n: int, name: str, kind: SideKind, own: list[Item], facts: ProcessFact
 
 
 def _weights(found: list[Item]) -> str:
-    said = [f"{x.grams:.0f} g {names([x.i])}" if x.grams >= 1 else f"{x.grams:.1f} g {names([x.i])}" for x in found]
-    return said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1]
-
-
-def _small(name: str) -> str:
-    return name[:1].lower() + name[1:]
+    return listed(f"{x.grams:.0f} g {x.i.short}" if x.grams >= 1 else f"{x.grams:.1f} g {x.i.short}" for x in found)

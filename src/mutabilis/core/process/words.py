@@ -37,6 +37,15 @@ def named(portions: Iterable[Portion], known: Mapping[str, Ingredient]) -> list[
     return list(dict.fromkeys(parts.get(p.ingredient) or known[p.ingredient].short for p in portions))
 
 
+def small(text: str) -> str:
+    """With a small letter first: the name of a dish inside a sentence.
+
+    >>> small("Berry compote")
+    'berry compote'
+    """
+    return text[:1].lower() + text[1:]
+
+
 def cap(text: str) -> str:
     """With a capital first.
 
