@@ -25,6 +25,7 @@ from mutabilis.core.reading.prose import Prose
 from mutabilis.core.reading.words import Words
 from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.safety import Safety
+from mutabilis.core.service.tables import ServiceTables
 from mutabilis.core.stove.tables import StoveTables
 
 from .compiled import kept
@@ -165,3 +166,9 @@ def _rows(name: str) -> list[dict[str, str]]:
 
 def _toml(name: str) -> dict[str, Any]:
     return tomllib.loads(HERE.joinpath(name).read_text(encoding="utf-8"))
+
+
+@cache
+def load_service() -> ServiceTables:
+    """What a service is planned by; read alone, since planning needs nothing of the batters' facts."""
+    return ServiceTables.model_validate(_toml("service.toml"))
