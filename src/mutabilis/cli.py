@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 # Looking for plug-ins takes pydantic longer than a ledger takes; there are none.
 os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
 LARGEST_FILE = 200_000  # bytes; a recipe is a page
+LARGEST_SERVICE = 2_000_000  # bytes; three hundred guests and a plan for them
 
 
 class Unreadable(Exception):
@@ -104,6 +105,12 @@ def _parser() -> argparse.ArgumentParser:
                 metavar="N",
                 help="answers that differ in kind, 1 to 5",
             )
+    plan = commands.add_parser("plan", help="a whole service: who gets what, which surface when, and what begins at which second")
+    plan.add_argument("file", metavar="FILE", help="the wishes as JSON; - for standard input")
+    plan.add_argument("--seconds", type=_seconds, default=2.0, metavar="N", help="how long better plans are looked for")
+    plan.add_argument("--check", metavar="PLAN", help="check a plan of these wishes in place of making one")
+    plan.add_argument("--json", action="store_true", help="JSON under stable keys")
+    plan.set_defaults(run=_plan)
     serve = commands.add_parser("serve", help="the application on 127.0.0.1")
     serve.add_argument("--database", type=Path, default=Path("mutabilis.sqlite3"))
     serve.add_argument("--port", type=int, default=8765)
@@ -167,6 +174,10 @@ def _minutes(text: str) -> float:
     return _number(text, 0, 5000, "minutes from 0 to 5000")
 
 
+def _seconds(text: str) -> float:
+    return _number(text, 0, 600, "seconds from 0 to 600")
+
+
 def _celsius(text: str) -> float:
     return _number(text, 0, 45, "degrees from 0 to 45")
 
@@ -188,11 +199,11 @@ def _batter(args: argparse.Namespace) -> "tuple[Batter, Kitchen]":
     return batter, kitchen
 
 
-def _text(name: str) -> str:
+def _text(name: str, most: int = LARGEST_FILE) -> str:
     try:
-        data = sys.stdin.buffer.read(LARGEST_FILE + 1) if name == "-" else _read(Path(name))
-        if len(data) > LARGEST_FILE:
-            raise Unreadable(f"{name}: larger than a recipe can be ({LARGEST_FILE // 1000} kB)")
+        data = sys.stdin.buffer.read(most + 1) if name == "-" else _read(Path(name), most)
+        if len(data) > most:
+            raise Unreadable(f"{name}: larger than it can be ({most // 1000} kB)")
         return data.decode("utf-8-sig")
     except OSError as error:
         raise Unreadable(f"{name}: {error.strerror or error}") from error
@@ -200,9 +211,9 @@ def _text(name: str) -> str:
         raise Unreadable(f"{name}: not text in UTF-8 (byte {error.start})") from error
 
 
-def _read(path: Path) -> bytes:
+def _read(path: Path, most: int) -> bytes:
     with path.open("rb") as file:
-        return file.read(LARGEST_FILE + 1)
+        return file.read(most + 1)
 
 
 def _ledger(args: argparse.Namespace) -> int:
@@ -446,6 +457,12 @@ def _print_adaptation(found: "Adaptation", facts: "AllFacts", profile: "Profile"
             print(f"Worse: {worse}")
         for caution in answer.cautions:
             print(f"! {caution}")
+
+
+def _plan(args: argparse.Namespace) -> int:
+    from mutabilis.cli_service import run
+
+    return run(args, lambda name: _text(name, LARGEST_SERVICE), Unreadable)
 
 
 def _serve(args: argparse.Namespace) -> int:
