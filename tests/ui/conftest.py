@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 from .house import server
 
 # A shared, noisy machine must not fail a test: what is waited for is the page, not the clock.
-expect.set_options(timeout=20_000)
+expect.set_options(timeout=45_000)
 
 
 @pytest.fixture
@@ -20,7 +20,7 @@ def house(tmp_path):
 def page(browser, house, request):
     context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
     page = context.new_page()
-    page.set_default_timeout(30_000)
+    page.set_default_timeout(45_000)
     errors, outside, refused = [], [], []
     page.on("console", lambda m: errors.append(m.text) if m.type == "error" and not _told_by_its_answer(m.text) else None)
     page.on("pageerror", lambda e: errors.append(str(e)))
