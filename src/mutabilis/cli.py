@@ -111,6 +111,10 @@ def _parser() -> argparse.ArgumentParser:
     plan.add_argument("--check", metavar="PLAN", help="check a plan of these wishes in place of making one")
     plan.add_argument("--json", action="store_true", help="JSON under stable keys")
     plan.set_defaults(run=_plan)
+    why = commands.add_parser("diagnose", help="why a batch came out as it did, the one question that would tell most, and what to change")
+    why.add_argument("file", metavar="FILE", help="the batch as JSON; - for standard input")
+    why.add_argument("--json", action="store_true", help="JSON under stable keys")
+    why.set_defaults(run=_diagnose)
     serve = commands.add_parser("serve", help="the application on 127.0.0.1")
     serve.add_argument("--database", type=Path, default=Path("mutabilis.sqlite3"))
     serve.add_argument("--port", type=int, default=8765)
@@ -462,7 +466,25 @@ def _print_adaptation(found: "Adaptation", facts: "AllFacts", profile: "Profile"
 def _plan(args: argparse.Namespace) -> int:
     from mutabilis.cli_service import run
 
-    return run(args, lambda name: _text(name, LARGEST_SERVICE), Unreadable)
+    return run(args, lambda name: _from_json(name, LARGEST_SERVICE), Unreadable)
+
+
+def _diagnose(args: argparse.Namespace) -> int:
+    from mutabilis.cli_diagnosis import run
+
+    return run(args, _from_json(args.file), Unreadable)
+
+
+def _from_json(name: str, most: int = LARGEST_FILE) -> Any:
+    """What a file of JSON says."""
+
+    def refuse(word: str) -> NoReturn:
+        raise Unreadable(f"{name}: {word} is no number")
+
+    try:
+        return json.loads(_text(name, most), parse_constant=refuse)
+    except (json.JSONDecodeError, RecursionError) as error:
+        raise Unreadable(f"{name}: not JSON ({str(error)[:80]})") from None
 
 
 def _serve(args: argparse.Namespace) -> int:

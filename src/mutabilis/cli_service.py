@@ -13,7 +13,7 @@ from mutabilis.core.service.plan import Plan
 from mutabilis.core.service.wishes import Service
 
 
-def run(args: Namespace, text_of: Callable[[str], str], fail: Callable[[str], Exception]) -> int:
+def run(args: Namespace, told_of: Callable[[str], Any], fail: Callable[[str], Exception]) -> int:
     """0 for a plan, 1 for one with conflicts or for faults found by a check, 2 for wishes that cannot be planned."""
     from pydantic import ValidationError
 
@@ -23,11 +23,11 @@ def run(args: Namespace, text_of: Callable[[str], str], fail: Callable[[str], Ex
 
     rules = load_service()
     try:
-        service = read_service(_with_moments(_json(text_of(args.file), args.file)), rules)
+        service = read_service(_with_moments(told_of(args.file)), rules)
         if args.check is None:
             return _print(_planned(service, args), args.json)
         try:
-            plan = Plan.model_validate(_json(text_of(args.check), args.check))
+            plan = Plan.model_validate(told_of(args.check))
         except ValidationError as error:
             first = error.errors()[0]
             raise CannotBe(f"{args.check}: {' '.join(str(x) for x in first['loc'])}: {first['msg']}") from None
@@ -51,16 +51,6 @@ def _planned(service: Service, args: Namespace) -> Plan:
     ready()  # loading the solver takes longer than a small plan; the seconds count from when it is there
     end = time.monotonic() + args.seconds
     return last(plans(service, load_service(), Effort(left=lambda: end - time.monotonic())))
-
-
-def _json(text: str, name: str) -> Any:
-    def refuse(word: str) -> float:
-        raise CannotBe(f"{name}: {word} is no number")
-
-    try:
-        return json.loads(text, parse_constant=refuse)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise CannotBe(f"{name}: not JSON ({str(error)[:80]})") from None
 
 
 def _with_moments(told: Any) -> Any:

@@ -11,6 +11,7 @@ from typing import Any
 from mutabilis.core.adapt.craft import Craft
 from mutabilis.core.balances.marks import Tellings
 from mutabilis.core.batter.batter import Form, FormKey
+from mutabilis.core.diagnosis.tables import DiagnosisTables
 from mutabilis.core.diets.rules import DietRule, check_rule, read_rule
 from mutabilis.core.errors import Known
 from mutabilis.core.facts import AllFacts
@@ -172,3 +173,16 @@ def _toml(name: str) -> dict[str, Any]:
 def load_service() -> ServiceTables:
     """What a service is planned by; read alone, since planning needs nothing of the batters' facts."""
     return ServiceTables.model_validate(_toml("service.toml"))
+
+
+@cache
+def load_diagnosis() -> DiagnosisTables:
+    """The tables of a diagnosis, checked against each other."""
+    folder = "diagnosis/"
+    return DiagnosisTables.from_rows(
+        _rows(f"{folder}causes.csv"),
+        _rows(f"{folder}links.csv"),
+        _rows(f"{folder}evidence.csv"),
+        _rows(f"{folder}questions.csv"),
+        _toml(f"{folder}network.toml"),
+    )
