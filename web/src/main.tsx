@@ -18,6 +18,7 @@ const Book = lazy(() => import("./places/book/Book"));
 const Larder = lazy(() => import("./places/larder/Larder"));
 const Kitchen = lazy(() => import("./places/kitchen/Kitchen"));
 const Stove = lazy(() => import("./places/stove/Stove"));
+const Morning = lazy(() => import("./places/morning/Morning"));
 const Help = lazy(() => import("./places/help/Help"));
 const CardPage = lazy(() => import("./places/card/CardPage"));
 
@@ -78,6 +79,7 @@ createRoot(document.getElementById("root")!).render(
                   <Route path="/larder/:id?" element={<Larder />} />
                   <Route path="/kitchen/:part?" element={<Kitchen />} />
                   <Route path="/stove/:batch?" element={<Stove />} />
+                  <Route path="/morning/:day?" element={<Morning />} />
                   <Route path="/card/:version?" element={<CardPage />} />
                   <Route path="/help" element={<Help />} />
                   <Route path="/" element={<Home />} />

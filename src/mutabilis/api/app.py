@@ -3,6 +3,7 @@
 import asyncio
 from collections.abc import AsyncIterator, Callable, Mapping
 from contextlib import asynccontextmanager, suppress
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -21,7 +22,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
-from . import bench, book, copies, counter, devices, dry_mixes, exchange, larder, stove
+from . import bench, book, copies, counter, devices, dry_mixes, exchange, larder, morning, stove
 from .context import Context
 from .guard import Guard
 
@@ -33,7 +34,7 @@ LOOSE = {
     "icon-192.png": "image/png",
     "icon-512.png": "image/png",
 }
-PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove", "help")
+PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove", "morning", "journal", "help")
 
 
 def create_app(
@@ -51,12 +52,13 @@ def create_app(
     async def life(app: FastAPI) -> AsyncIterator[None]:
         """While it runs the book is folded in and copied now and then; at the end it is one file again."""
         ending = asyncio.Event()
-        caring = asyncio.create_task(_care_for(database, ending))
+        caring = asyncio.create_task(_care_for(database, ending, lambda: forget_guests(context)))
         minding = asyncio.create_task(_mind_scale(context, ending)) if minds_scale else None
         yield
         ending.set()
         if minding is not None:
             await minding
+        context.planner.stop()
         await caring  # a copy that is being made is finished first
         await run_in_threadpool(database.close_all)
 
@@ -67,6 +69,7 @@ def create_app(
     app.include_router(larder.router)
     app.include_router(dry_mixes.router)
     app.include_router(exchange.router)
+    app.include_router(morning.router)
     app.include_router(stove.router)
     app.include_router(counter.router)
     app.include_router(devices.router)
@@ -84,13 +87,20 @@ def create_app(
     return app
 
 
-async def _care_for(database: Database, ending: asyncio.Event) -> None:
-    """Fold in what was written lately, every minute; a copy a day, also for a server that is never stopped."""
+async def _care_for(database: Database, ending: asyncio.Event, forget: Callable[[], None]) -> None:
+    """Guests whose day has come are forgotten; fold in what was written lately, every minute; a copy a day, also for a server that is never stopped."""
     while not ending.is_set():
         await run_in_threadpool(keep_daily, database)
+        await run_in_threadpool(forget)
         await run_in_threadpool(database.fold_in)
         with suppress(TimeoutError):
             await asyncio.wait_for(ending.wait(), FOLD_IN_S)
+
+
+def forget_guests(context: Context) -> None:
+    """Forget the guests whose day has come; a book that cannot be written now is asked again in a minute."""
+    with suppress(StoreError):
+        context.mornings.forget(date.fromtimestamp(context.clock.now()).isoformat())
 
 
 async def _mind_scale(context: Context, ending: asyncio.Event) -> None:

@@ -3,8 +3,9 @@
 import threading
 from collections.abc import Mapping
 from dataclasses import replace
+from functools import cached_property
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
@@ -27,11 +28,16 @@ from mutabilis.store.diet_files import OwnDiets
 from mutabilis.store.drafts import Drafts, Settings
 from mutabilis.store.dry_mixes import DryMixes
 from mutabilis.store.larder import Larder
+from mutabilis.store.mornings import Mornings
 from mutabilis.store.stove import Stove
 from mutabilis.store.words import KitchenWords
 
 from .clock import Clock
 from .hub import Hub
+from .planner import Planner
+
+if TYPE_CHECKING:
+    from .morning_offers import Kitchen
 
 Learned = dict[str, dict[str, Normal]]
 Made = tuple[tuple[int, int, int], AllFacts, dict[str, Item], dict[str, PackReading], Learned]
@@ -52,6 +58,8 @@ class Context:
         self.stove = Stove(database)
         self.words = KitchenWords(database)
         self.dry_mixes = DryMixes(database)
+        self.mornings = Mornings(database)
+        self.planner = Planner()
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()
         self.hub = Hub(facts.stove.scale, self.stove.device("scale"))
@@ -60,6 +68,13 @@ class Context:
         self._lock = threading.RLock()
         self._packed: tuple[tuple[tuple[Label, ...], tuple[Label, ...]], AllFacts] | None = None
         self._made: Made | None = None
+
+    @cached_property
+    def morning_kitchen(self) -> "Kitchen":
+        """What this kitchen can make of a morning."""
+        from .morning_offers import Kitchen
+
+        return Kitchen(self)
 
     def anew(self) -> None:
         """Everything put together anew: the database was written by other hands."""

@@ -6,11 +6,13 @@ import sys
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import date, timedelta
 from pathlib import Path
 
 import uvicorn
 
-from mutabilis.demo import fill
+from mutabilis.data import load_service
+from mutabilis.demo import fill, guests
 from mutabilis.store.database import Database, StoreError
 from mutabilis.store.kitchen import load_kitchen
 from mutabilis.store.lock import BookLock
@@ -35,18 +37,21 @@ def serve(path: Path, port: int, demo: bool) -> int:
 def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
     kitchen = load_kitchen(path.parent, diets=False)
     database = Database(path)
-    with socket.socket() as here:
-        here.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    with socket.socket() as door:
+        door.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
-            here.bind((HOST, port))
+            door.bind((HOST, port))
         except (OSError, OverflowError):
             database.close()
             print(f"mutabilis: port {port} is taken by another program; choose one with --port", file=sys.stderr)
             return 2
-        address = f"http://{HOST}:{here.getsockname()[1]}/"
+        address = f"http://{HOST}:{door.getsockname()[1]}/"
         app = create_app(kitchen.facts, database, kitchen.readings, kitchen.profile)
         if demo and not database.damage:
-            fill(app.state.context.book, kitchen.facts, app.state.context.larder)
+            here = app.state.context
+            fill(here.book, kitchen.facts, here.larder)
+            today = date.fromtimestamp(here.clock.now())
+            guests(load_service(), today.isoformat(), (today + timedelta(days=30)).isoformat(), here.mornings)
         for fault in app.state.context.facts.faults:
             print(f"mutabilis: left out: {fault}", file=sys.stderr)
         if database.damage:
@@ -56,7 +61,7 @@ def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
         threading.Thread(target=_warm, daemon=True).start()
         config = uvicorn.Config(app, log_level="warning", server_header=False, timeout_graceful_shutdown=1)
         try:
-            _Server(config).run(sockets=[here])
+            _Server(config).run(sockets=[door])
         finally:
             database.close_all()
     return 0

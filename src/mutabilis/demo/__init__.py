@@ -7,12 +7,17 @@ from typing import Any
 
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import NewVersion
+from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.larder import Item
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.service.guests import read_guests
+from mutabilis.core.service.tables import ServiceTables
+from mutabilis.core.service.wishes import Person
 from mutabilis.store.book import Book
 from mutabilis.store.larder import Larder
+from mutabilis.store.mornings import KeptGuest, Mornings, Wished
 
 
 def demo_batters(facts: AllFacts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
@@ -34,6 +39,18 @@ def fill(book: Book, facts: AllFacts, larder: Larder | None = None) -> None:
     if larder is not None:
         rows = tomllib.loads(files(__package__).joinpath("larder.toml").read_text(encoding="utf-8"))["item"]
         larder.put(Item.model_validate(row) for row in rows)
+
+
+def guests(rules: ServiceTables, day: str, forget: str, mornings: Mornings) -> None:
+    """Put the guests of the house down for a day, where no morning is planned yet; Tam comes at half past six to turn and plate."""
+    known = mornings.day(day)
+    if known.revision or known.wished.guests:
+        return
+    text = files(__package__).joinpath("guests.txt").read_text(encoding="utf-8")
+    found, unread = read_guests(text, rules, ALLERGENS)
+    assert not unread
+    tam = Person.model_validate({"id": "tam", "name": "Tam", "may": ["turn", "off", "plate", "clean"], "from": "06:30"})
+    mornings.wish(day, Wished(guests=tuple(KeptGuest(guest=g, forget=forget) for g in found), people=(Person(id="you", name="You"), tam)))
 
 
 def _cards() -> list[dict[str, Any]]:

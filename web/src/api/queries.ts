@@ -247,3 +247,14 @@ export const heatChartQuery = (batch: string, ...of: unknown[]) =>
   });
 
 export const devicesQuery = queryOptions({ queryKey: ["devices"], queryFn: () => got(api.GET("/api/devices")) });
+
+// ---- Morning
+
+/** A morning: asked again while better plans are looked for, and every few seconds while it runs, so that two screens agree. */
+export const morningQuery = (day: string) =>
+  queryOptions({
+    queryKey: ["morning", day],
+    queryFn: () => got(api.GET("/api/morning/{day}", { params: { path: { day } } })),
+    refetchInterval: (query) => (query.state.data?.planning ? 700 : 5000),
+    staleTime: 0,
+  });

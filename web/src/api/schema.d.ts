@@ -917,6 +917,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/morning/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Morning
+         * @description A morning as it stands.
+         */
+        get: operations["morning_api_morning__day__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Change when the kitchen starts, who cooks, which surfaces stay cold, or what they have met.
+         */
+        patch: operations["change_api_morning__day__patch"];
+        trace?: never;
+    };
+    "/api/morning/{day}/guests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Guests
+         * @description Put guests down; lines that are not understood come back, and nobody is put down for them.
+         */
+        post: operations["add_guests_api_morning__day__guests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/morning/{day}/guests/{guest_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Guest
+         * @description Write a guest's line anew, or change the day on which they are forgotten.
+         */
+        put: operations["change_guest_api_morning__day__guests__guest_id__put"];
+        post?: never;
+        /**
+         * Drop Guest
+         * @description Take a guest out, with all that is known of them here.
+         */
+        delete: operations["drop_guest_api_morning__day__guests__guest_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/morning/{day}/remedy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Remedy
+         * @description Make the changes of a remedy.
+         */
+        post: operations["take_remedy_api_morning__day__remedy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/morning/{day}/came": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Came
+         * @description One more guest, on the day itself: planned in at once.
+         */
+        post: operations["came_api_morning__day__came_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/morning/{day}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Again
+         * @description Look for a plan anew.
+         */
+        post: operations["plan_again_api_morning__day__plan_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/morning/{day}/happened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Happened
+         * @description Keep what happened; what changes the rest of the morning is planned around at once.
+         */
+        post: operations["happened_api_morning__day__happened_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/morning/{day}/plan.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plan File
+         * @description The plan as a calendar of its tasks, as a table, or whole.
+         */
+        get: operations["plan_file_api_morning__day__plan__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stove": {
         parameters: {
             query?: never;
@@ -1351,6 +1519,28 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Act
+         * @description One thing to do: what, of what, from when to when [s], whose hands, in words, why then, and whether it is done.
+         */
+        Act: {
+            /** Do */
+            do: string;
+            /** Of */
+            of: string;
+            /** At */
+            at: number;
+            /** To */
+            to: number;
+            /** Who */
+            who: string;
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
+            /** Done */
+            done: boolean;
+        };
+        /**
          * AdaptationView
          * @description Base, answers, or why there is none.
          */
@@ -1363,6 +1553,15 @@ export interface components {
             faults: string[];
             /** Slots */
             slots: components["schemas"]["SlotView"][];
+        };
+        /**
+         * Added
+         * @description The morning with its new guests, and the lines that are not understood.
+         */
+        Added: {
+            morning: components["schemas"]["MorningView"];
+            /** Unread */
+            unread: components["schemas"]["Unread"][];
         };
         /**
          * Advice
@@ -1410,7 +1609,7 @@ export interface components {
         AnswerView: {
             batter: components["schemas"]["BatterView"];
             /** Changes */
-            changes: components["schemas"]["Change"][];
+            changes: components["schemas"]["mutabilis__core__adapt__reasons__Change"][];
             /** Transfers */
             transfers: components["schemas"]["TransferView"][];
             /** Cautions */
@@ -1533,6 +1732,28 @@ export interface components {
              * @enum {string}
              */
             paper: "a4" | "letter";
+        };
+        /**
+         * AskedGuests
+         * @description Guests as text, a line each; the hour of whoever names none, and the day after which they are forgotten.
+         */
+        AskedGuests: {
+            /** Text */
+            text: string;
+            /** At */
+            at?: number | null;
+            /** Forget */
+            forget?: string | null;
+        };
+        /**
+         * AskedOne
+         * @description A guest who comes on the day, as a line.
+         */
+        AskedOne: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
         };
         /**
          * AskedSize
@@ -1913,6 +2134,43 @@ export interface components {
             high: number;
         };
         /**
+         * Bound
+         * @description What cannot be undercut for these loads.
+         */
+        Bound: {
+            /**
+             * Late Guests
+             * @default 0
+             */
+            late_guests: number;
+            /**
+             * Late Guest S
+             * @default 0
+             */
+            late_guest_s: number;
+            /**
+             * Held Beyond Free S
+             * @default 0
+             */
+            held_beyond_free_s: number;
+        };
+        /**
+         * Bowl
+         * @description A bowl of one batter: when it is mixed, and from when to when it can be poured.
+         */
+        Bowl: {
+            /** Id */
+            id: string;
+            /** Batter */
+            batter: string;
+            /** Mix */
+            mix: string;
+            /** Usable From */
+            usable_from: string;
+            /** Usable To */
+            usable_to: string;
+        };
+        /**
          * BowlJudged
          * @description The bowl was judged: `value` is the spread [cm] of `volume_ml` [mL] on a cold plate, the width [cm] of a test piece, or a step of
          *     the picture scale (−2 far too thick … +2 far too thin).
@@ -2115,25 +2373,30 @@ export interface components {
         };
         /**
          * Change
-         * @description One change: `source` what it was (None for something added), `target` what takes its place (None for something
-         *     dropped), the reason in words, and its figures.
+         * @description What one touch would change in the wishes: a guest's hour, batter or form, or one more pair of hands.
          */
-        Change: {
-            /** Source */
-            source: string | null;
-            /** Target */
-            target: string | null;
-            /** Reason */
-            reason: string;
-            /** Source Id */
-            source_id?: string | null;
-            /** Target Id */
-            target_id?: string | null;
+        "Change-Input": {
+            /** Guest */
+            guest?: string | null;
+            /** At */
+            at?: number | null;
+            /** Batter */
+            batter?: string | null;
             /**
-             * Figures
-             * @default
+             * Helper
+             * @default []
              */
-            figures: string;
+            helper: string[];
+        };
+        /**
+         * ChangedGuest
+         * @description What changes of a guest: a whole line again, or single things.
+         */
+        ChangedGuest: {
+            /** Text */
+            text?: string | null;
+            /** Forget */
+            forget?: string | null;
         };
         /**
          * ChangedMix
@@ -2144,6 +2407,22 @@ export interface components {
             left_g?: number | null;
             /** Away */
             away?: boolean | null;
+        };
+        /**
+         * ChangedMorning
+         * @description What changes of a morning; None leaves it.
+         */
+        ChangedMorning: {
+            /** Start */
+            start?: number | null;
+            /** People */
+            people?: components["schemas"]["Person-Input"][] | null;
+            /** Cold */
+            cold?: string[] | null;
+            /** Met */
+            met?: {
+                [key: string]: string[];
+            } | null;
         };
         /**
          * ChartView
@@ -2287,6 +2566,29 @@ export interface components {
             right_view: components["schemas"]["BatterView"];
         };
         /**
+         * Conflict
+         * @description What cannot be had, by which rule, when, in words, and what would settle it.
+         */
+        Conflict: {
+            /** Guests */
+            guests: string[];
+            /** Stations */
+            stations: string[];
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "contains" | "nothing_fits" | "no_station" | "met" | "dead" | "station" | "hands" | "hold" | "life" | "late";
+            /** From */
+            from: string;
+            /** To */
+            to: string;
+            /** Words */
+            words: string;
+            /** Remedies */
+            remedies: components["schemas"]["Remedy"][];
+        };
+        /**
          * Contribution
          * @description What one line brings [unit of the ledger], by which rule, how sure. `part` tells the halves of a ledger apart.
          */
@@ -2332,7 +2634,7 @@ export interface components {
             run: components["schemas"]["Run"] | null;
             tried: components["schemas"]["HeatAdvice"] | null;
             /** Loads */
-            loads: components["schemas"]["Load"][];
+            loads: components["schemas"]["mutabilis__core__stove__fold__Load"][];
             /** Pan Steps */
             pan_steps: components["schemas"]["PanStep"][];
             /** Smoke */
@@ -2767,9 +3069,42 @@ export interface components {
         };
         /**
          * Guest
+         * @description One guest, or several who are served as one: `pieces` at an hour. `batter` is what they get; else one of a `form` that suits them is chosen.
+         */
+        "Guest-Input": {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Table */
+            table?: string | null;
+            /** At */
+            at: number;
+            /** Pieces */
+            pieces: number;
+            /** Batter */
+            batter?: string | null;
+            /** Form */
+            form?: ("griddle" | "waffle" | "crepe" | "tray") | null;
+            /**
+             * Needs
+             * @default []
+             */
+            needs: components["schemas"]["Need"][];
+            /**
+             * Avoid
+             * @default []
+             */
+            avoid: components["schemas"]["Need"][];
+        };
+        /**
+         * Guest
          * @description A diet of the batch's guests and its verdict on what will be on the plate, with the first reason.
          */
-        Guest: {
+        "Guest-Output": {
             /** Key */
             key: string;
             /** Label */
@@ -2783,6 +3118,34 @@ export interface components {
             reason: string;
             /** Pack Says */
             pack_says: string[];
+        };
+        /**
+         * GuestView
+         * @description A guest with what they get and whether it suits them: `standing` for a guest of the wishes, else one who came on the day.
+         */
+        GuestView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** At */
+            at: string;
+            /** Table */
+            table: string;
+            /** Pieces */
+            pieces: number;
+            /** Form */
+            form: string | null;
+            /** Needs */
+            needs: components["schemas"]["Need"][];
+            /** Forget */
+            forget: string;
+            /** Gets */
+            gets: string;
+            /** Fits */
+            fits: boolean;
+            /** Served */
+            served: string;
         };
         /**
          * GuestsView
@@ -2808,6 +3171,35 @@ export interface components {
             contains: string[];
             /** May Contain */
             may_contain: string[];
+        };
+        /**
+         * Happening
+         * @description One thing that happened: an act done (`do`, `of`), a guest's new hour, a guest who does not come, one more guest, a surface that
+         *     died, a bowl that spoiled, a helper who went; or an earlier one taken back (`of` its id).
+         */
+        Happening: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "done" | "late" | "gone" | "came" | "dead" | "spoiled" | "left" | "undone";
+            /**
+             * Do
+             * @default
+             */
+            do: string;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /** To */
+            to?: number | null;
+            guest?: components["schemas"]["Guest-Input"] | null;
         };
         /**
          * HeatAdvice
@@ -3628,43 +4020,6 @@ export interface components {
             why: string;
         };
         /**
-         * Load
-         * @description A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces of `portion_ml` [mL] and
-         *     how many were good; how it filled its iron.
-         */
-        Load: {
-            /** N */
-            n: number;
-            /** On */
-            on: number;
-            /** Pieces */
-            pieces: number;
-            /**
-             * Test
-             * @default false
-             */
-            test: boolean;
-            /** Portion Ml */
-            portion_ml?: number | null;
-            /** Celsius */
-            celsius?: number | null;
-            /** Turned */
-            turned?: number | null;
-            /** Off */
-            off?: number | null;
-            /**
-             * Good
-             * @default 0
-             */
-            good: number;
-            /** Colour */
-            colour?: ("pale" | "golden" | "dark" | "burnt") | null;
-            /** Inside */
-            inside?: ("raw" | "just" | "dry") | null;
-            /** Fill */
-            fill?: ("over" | "gaps" | "right") | null;
-        };
-        /**
          * LoadOn
          * @description A load went on. Loads are numbered, so that two taps on one load are one.
          */
@@ -3807,6 +4162,24 @@ export interface components {
             may_be_flat: boolean;
         };
         /**
+         * Mix
+         * @description A dry mix for a batter: how many pieces come of it, for whom, and whether it is one of the clean ones that are weighed first.
+         */
+        Mix: {
+            /** Batter */
+            batter: string;
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: number;
+            /** Guests */
+            guests: string[];
+            /** Free Of */
+            free_of: string[];
+            /** Contains */
+            contains: string[];
+        };
+        /**
          * MixStep
          * @description A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening.
          */
@@ -3914,6 +4287,45 @@ export interface components {
             moment: "dry" | "hot" | "last";
         };
         /**
+         * MorningView
+         * @description A morning as a screen shows it; `now` in seconds of its day (below 0 before it, above 86400 after it).
+         */
+        MorningView: {
+            /** Day */
+            day: string;
+            /** Today */
+            today: string;
+            /** Now */
+            now: number;
+            /** Start */
+            start: string;
+            /** Guests */
+            guests: components["schemas"]["GuestView"][];
+            /** People */
+            people: components["schemas"]["Person-Output"][];
+            /** Stations */
+            stations: components["schemas"]["StationView"][];
+            /** Cold */
+            cold: string[];
+            /** Offers */
+            offers: components["schemas"]["OfferView"][];
+            plan: components["schemas"]["Plan"] | null;
+            /** Planning */
+            planning: boolean;
+            /** Trouble */
+            trouble: string;
+            /** Acts */
+            acts: components["schemas"]["Act"][];
+            /** Mixes */
+            mixes: components["schemas"]["Mix"][];
+            /** Buy */
+            buy: components["schemas"]["ToBuy"][];
+            /** Can Undo */
+            can_undo: string;
+            /** Said */
+            said: string;
+        };
+        /**
          * Moved
          * @description A balance before and after, in the unit of its mark.
          */
@@ -3940,6 +4352,20 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * Need
+         * @description What a guest may not or does not want to meet: an allergen or a diet. Graded by what it would do; an allergy where nobody said.
+         */
+        Need: {
+            /** What */
+            what: string;
+            /**
+             * Grade
+             * @default allergy
+             * @enum {string}
+             */
+            grade: "allergy" | "intolerance" | "preference";
         };
         /**
          * NewBatch
@@ -4187,6 +4613,22 @@ export interface components {
             keeps: string[];
         };
         /**
+         * OfferView
+         * @description A batter that can be made.
+         */
+        OfferView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Form */
+            form: string;
+            /** Contains */
+            contains: string[];
+            /** Adapted */
+            adapted: boolean;
+        };
+        /**
          * Option
          * @description A surface that this batter can be cooked on, how a piece lies on it, and the heat [°C] nearest to the usual one that cooks it through
          *     before it burns (None where none does: then a smaller piece is named); `over` where it is more than an iron takes.
@@ -4329,6 +4771,54 @@ export interface components {
             groups: string[];
         };
         /**
+         * Person
+         * @description A pair of hands: what they may do, and from when to when they are there.
+         */
+        "Person-Input": {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * May
+             * @default [
+             *       "all"
+             *     ]
+             */
+            may: ("weigh" | "mix" | "pour" | "turn" | "off" | "clean" | "plate" | "all")[];
+            /** From */
+            from?: number | null;
+            /** To */
+            to?: number | null;
+        };
+        /**
+         * Person
+         * @description A pair of hands: what they may do, and from when to when they are there.
+         */
+        "Person-Output": {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * May
+             * @default [
+             *       "all"
+             *     ]
+             */
+            may: ("weigh" | "mix" | "pour" | "turn" | "off" | "clean" | "plate" | "all")[];
+            /** From */
+            from?: string | null;
+            /** To */
+            to?: string | null;
+        };
+        /**
          * Piece
          * @description A piece on its surface: portion [mL, g], width [cm] where it runs free, risen thickness [mm], how many a load, fat taken from the
          *     grease [g].
@@ -4391,6 +4881,93 @@ export interface components {
             hold_back_cups: components["schemas"]["HoldBack"] | null;
         };
         /**
+         * Plan
+         * @description The whole morning. `serves`: which batter each guest gets; `unserved`: who gets nothing, each named by a conflict.
+         */
+        Plan: {
+            /**
+             * Status
+             * @default ok
+             * @enum {string}
+             */
+            status: "ok" | "conflict" | "bad_input";
+            /** Error */
+            error?: string | null;
+            /**
+             * @default {
+             *       "late_guests": false,
+             *       "late": false,
+             *       "waiting": false
+             *     }
+             */
+            proven: components["schemas"]["Proven"];
+            /**
+             * Late Guests
+             * @default 0
+             */
+            late_guests: number;
+            /**
+             * Late Guest S
+             * @default 0
+             */
+            late_guest_s: number;
+            /**
+             * Held Beyond Free S
+             * @default 0
+             */
+            held_beyond_free_s: number;
+            /**
+             * @default {
+             *       "late_guests": 0,
+             *       "late_guest_s": 0,
+             *       "held_beyond_free_s": 0
+             *     }
+             */
+            bound: components["schemas"]["Bound"];
+            /**
+             * Batters Used
+             * @default []
+             */
+            batters_used: string[];
+            /**
+             * Serves
+             * @default {}
+             */
+            serves: {
+                [key: string]: string;
+            };
+            /**
+             * Unserved
+             * @default []
+             */
+            unserved: string[];
+            /**
+             * Bowls
+             * @default []
+             */
+            bowls: components["schemas"]["Bowl"][];
+            /**
+             * Plates
+             * @default []
+             */
+            plates: components["schemas"]["Plated"][];
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["mutabilis__core__service__plan__Load"][];
+            /**
+             * Tasks
+             * @default []
+             */
+            tasks: components["schemas"]["Task"][];
+            /**
+             * Conflicts
+             * @default []
+             */
+            conflicts: components["schemas"]["Conflict"][];
+        };
+        /**
          * Plate
          * @description Batter and what meets it on the pan and the plate together: nutrition, allergens, and verdicts, each the worse of the
          *     two with the reasons of the plate's own lines.
@@ -4409,6 +4986,20 @@ export interface components {
             contains: string[];
             /** May Contain */
             may_contain: string[];
+        };
+        /**
+         * Plated
+         * @description The plates of one table: when they were wanted and when they are served.
+         */
+        Plated: {
+            /** Table */
+            table: string;
+            /** Wanted */
+            wanted: string;
+            /** Served */
+            served: string;
+            /** Guests */
+            guests: string[];
         };
         /**
          * Pour
@@ -4654,6 +5245,27 @@ export interface components {
             ladle_ml?: number | null;
         };
         /**
+         * Proven
+         * @description Whether nothing better can be had for the loads as they were cut.
+         */
+        Proven: {
+            /**
+             * Late Guests
+             * @default false
+             */
+            late_guests: boolean;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Waiting
+             * @default false
+             */
+            waiting: boolean;
+        };
+        /**
          * PutSurface
          * @description A surface to be kept, or with `away` put away.
          */
@@ -4747,6 +5359,16 @@ export interface components {
              * @enum {string}
              */
             verdict: "fits" | "conflicts" | "cannot_vouch";
+        };
+        /**
+         * Remedy
+         * @description A way out of a conflict, in words and as the changes it makes.
+         */
+        Remedy: {
+            /** Words */
+            words: string;
+            /** Changes */
+            changes: components["schemas"]["mutabilis__core__service__plan__Change-Output"][];
         };
         /**
          * Reply
@@ -5095,6 +5717,24 @@ export interface components {
             animals: string[];
         };
         /**
+         * StationView
+         * @description A surface: its places, what it has met, whether it still heats.
+         */
+        StationView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Places */
+            places: number;
+            /** Met */
+            met: string[];
+            /** Dead */
+            dead: boolean;
+        };
+        /**
          * Step
          * @description One step: what to do, why, and the minutes it takes where it takes any. `lines` are the places of its lines in the batter.
          */
@@ -5263,7 +5903,7 @@ export interface components {
          */
         TableView: {
             /** Guests */
-            guests: components["schemas"]["Guest"][];
+            guests: components["schemas"]["Guest-Output"][];
             /**
              * Verdict
              * @enum {string}
@@ -5275,6 +5915,14 @@ export interface components {
             may_contain: string[];
             /** Warnings */
             warnings: string[];
+        };
+        /**
+         * Taken
+         * @description The changes of a remedy that was chosen.
+         */
+        Taken: {
+            /** Changes */
+            changes: components["schemas"]["Change-Input"][];
         };
         /**
          * Tared
@@ -5311,6 +5959,22 @@ export interface components {
             ingredient: string;
             /** Grams */
             grams: number;
+        };
+        /**
+         * Task
+         * @description What a pair of hands does from one second to another. `of`: the batter, bowl, load, table or surface.
+         */
+        Task: {
+            /** At */
+            at: string;
+            /** To */
+            to: string;
+            /** Who */
+            who: string;
+            /** Do */
+            do: string;
+            /** Of */
+            of: string;
         };
         /**
          * Telling
@@ -5427,6 +6091,18 @@ export interface components {
             measure: string;
         };
         /**
+         * ToBuy
+         * @description How much of a thing the morning takes [g], and what the Larder has of it (None where that is not kept).
+         */
+        ToBuy: {
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: number;
+            /** Have G */
+            have_g: number | null;
+        };
+        /**
          * Told
          * @description An answer to a question of a line: its kind, what it is about, and the choice; `ingredient` where one was named.
          */
@@ -5538,6 +6214,16 @@ export interface components {
             kind: "undone";
             /** Event */
             event: string;
+        };
+        /**
+         * Unread
+         * @description A line that is not understood, and why, in words.
+         */
+        Unread: {
+            /** Line */
+            line: string;
+            /** Why */
+            why: string;
         };
         /**
          * Version
@@ -5902,6 +6588,112 @@ export interface components {
             label: string;
             /** Ml */
             ml: number;
+        };
+        /**
+         * Change
+         * @description One change: `source` what it was (None for something added), `target` what takes its place (None for something
+         *     dropped), the reason in words, and its figures.
+         */
+        mutabilis__core__adapt__reasons__Change: {
+            /** Source */
+            source: string | null;
+            /** Target */
+            target: string | null;
+            /** Reason */
+            reason: string;
+            /** Source Id */
+            source_id?: string | null;
+            /** Target Id */
+            target_id?: string | null;
+            /**
+             * Figures
+             * @default
+             */
+            figures: string;
+        };
+        /**
+         * Change
+         * @description What one touch would change in the wishes: a guest's hour, batter or form, or one more pair of hands.
+         */
+        "mutabilis__core__service__plan__Change-Output": {
+            /** Guest */
+            guest?: string | null;
+            /** At */
+            at?: string | null;
+            /** Batter */
+            batter?: string | null;
+            /**
+             * Helper
+             * @default []
+             */
+            helper: string[];
+        };
+        /**
+         * Load
+         * @description Pieces of one batter put on together; `turn` is None where nothing is turned, `ready` when they can be plated. `guests`: whose, and how many.
+         */
+        mutabilis__core__service__plan__Load: {
+            /** Id */
+            id: string;
+            /** Batter */
+            batter: string;
+            /** Bowl */
+            bowl: string;
+            /** Station */
+            station: string;
+            /** Pieces */
+            pieces: number;
+            /** Tables */
+            tables: string[];
+            /** Guests */
+            guests: {
+                [key: string]: number;
+            };
+            /** On */
+            on: string;
+            /** Turn */
+            turn: string | null;
+            /** Off */
+            off: string;
+            /** Ready */
+            ready: string;
+        };
+        /**
+         * Load
+         * @description A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces of `portion_ml` [mL] and
+         *     how many were good; how it filled its iron.
+         */
+        mutabilis__core__stove__fold__Load: {
+            /** N */
+            n: number;
+            /** On */
+            on: number;
+            /** Pieces */
+            pieces: number;
+            /**
+             * Test
+             * @default false
+             */
+            test: boolean;
+            /** Portion Ml */
+            portion_ml?: number | null;
+            /** Celsius */
+            celsius?: number | null;
+            /** Turned */
+            turned?: number | null;
+            /** Off */
+            off?: number | null;
+            /**
+             * Good
+             * @default 0
+             */
+            good: number;
+            /** Colour */
+            colour?: ("pale" | "golden" | "dark" | "burnt") | null;
+            /** Inside */
+            inside?: ("raw" | "just" | "dry") | null;
+            /** Fill */
+            fill?: ("over" | "gaps" | "right") | null;
         };
         /**
          * Scoop
@@ -9434,6 +10226,705 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    morning_api_morning__day__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_morning__day__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedMorning"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_guests_api_morning__day__guests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedGuests"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_guest_api_morning__day__guests__guest_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+                guest_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangedGuest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_guest_api_morning__day__guests__guest_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+                guest_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_remedy_api_morning__day__remedy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    came_api_morning__day__came_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedOne"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Added"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_again_api_morning__day__plan_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    happened_api_morning__day__happened_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Happening"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MorningView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_file_api_morning__day__plan__kind__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                day: string;
+                kind: "ics" | "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                    "text/calendar": unknown;
+                    "text/csv": unknown;
+                };
             };
             /** @description The request could not be read. */
             400: {

@@ -27,6 +27,12 @@ const PLACES = [
     path: "M4 14h16M6 14v5M18 14v5M8 10c-2-3 1-4 0-7M12 10c-2-3 1-4 0-7M16 10c-2-3 1-4 0-7",
   },
   {
+    to: "/morning",
+    label: "Morning",
+    key: "a",
+    path: "M3 18c4-7 14-7 18 0M7 21c3-4 7-4 10 0M12 3v4M5 6l2.500 2.500M19 6l-2.500 2.500",
+  },
+  {
     to: "/kitchen",
     label: "Kitchen",
     key: "k",

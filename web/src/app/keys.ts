@@ -8,6 +8,7 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "o", does: "to the Book", where: "everywhere" },
   { keys: "l", does: "to the Larder", where: "everywhere" },
   { keys: "t", does: "to the Stove", where: "everywhere" },
+  { keys: "a", does: "to the Morning", where: "everywhere" },
   { keys: "k", does: "to the Kitchen", where: "everywhere" },
   { keys: "u", does: "undo (also Ctrl + Z)", where: "Bench" },
   { keys: "r", does: "redo (also Ctrl + Shift + Z)", where: "Bench" },
@@ -18,6 +19,8 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "1 … 5", does: "the first to the fifth answer", where: "Bench" },
   { keys: "n", does: "the one thing to do next", where: "Stove" },
   { keys: "u, r", does: "take back the last touch, and again", where: "Stove" },
+  { keys: "n, u", does: "the next act is done; take it back", where: "Morning" },
+  { keys: "g, x", does: "someone is late; something broke", where: "Morning" },
   { keys: "↑ ↓", does: "in a field of grams: a step more or less", where: "Bench" },
 ];
 

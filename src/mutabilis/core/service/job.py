@@ -154,7 +154,8 @@ def job_of(service: Service, cover: Cover, rules: ServiceTables, price: float = 
         )  # fmt: skip
         if not pieces or not standing:
             continue
-        places = (max if widest else min)(s.places for s in standing)
+        lasting = [s for s in standing if s.dead_from is None] or list(standing)  # cut for what is there all the morning
+        places = (max if widest else min)(s.places for s in lasting)
         takes = offer.done_s + offer.off_s + min(s.recover_s for s in standing)
         for cut in cuts(pieces, places, max(0, offer.hold_s - service.plate_s), service.free_hold_s, price * takes):
             guests = Counter(p.guest for p in cut)

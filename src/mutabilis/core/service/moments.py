@@ -14,6 +14,7 @@ from .tables import ServiceTables
 from .wishes import Offer, Station
 
 KEEP = 0.85  # of the lift: the share at which every batter here is past its best
+LEAST_MIN = 5.0  # minutes in which a bowl can be poured; a judgement
 EACH_S = 4  # hands for each piece beyond the first, at the pour, the turn and the lifting off; a judgement
 MIXES = STIRS | {"fold", "whip", "sift", "leaven"}
 
@@ -36,9 +37,7 @@ def offer_of(id: str, name: str, a: Analysis, plan: Process, surface: Surface, f
     if piece is None:
         raise CannotBe(f"{name}: no heat on {surface.name} cooks it through before it burns")
     lies = per_load(surface, a.batter.form, piece.diameter_cm)
-    stands = window(a.bowl, a.batter.blender, facts.stove.time)
-    rest = plan.rest_min if stands.latest_min >= plan.rest_min else stands.latest_min
-    life = min(stands.latest_min, foam_life_min() + rest) if plan.moments.foam else stands.latest_min
+    rest, life = _rest_and_life(a, plan, facts)
     before = [o for o in plan.operations if not o.side and o.kind not in MIXES]
     weigh = sum(o.hands_min for o in before if o.kind in PREPARES or o.kind in ("weigh", "bag")) + 0.3 * len(a.batter.lines)
     mix = sum(o.hands_min for o in plan.operations if o.kind in MIXES and not o.side)
@@ -50,6 +49,26 @@ def offer_of(id: str, name: str, a: Analysis, plan: Process, surface: Surface, f
         turn_s=10 + more if turned else 0, done_s=round(piece.done_s), off_s=10 + more, hold_s=rules.hold_s[a.batter.form], weigh_s=_quarter(weigh), mix_s=_quarter(mix),
         rest_s=_quarter(rest), life_s=max(_quarter(rest), int(60 * life)), oven_c=round(piece.celsius / 5) * 5 if a.batter.form == "tray" else None,
     )  # fmt: skip
+
+
+def _rest_and_life(a: Analysis, plan: Process, facts: StoveFacts) -> tuple[float, float]:
+    """From when to when a bowl can be poured [min since it was mixed]: rested, with 85 % of its lift, and not standing warm too long.
+
+    Powder that is wetted last, and foam that is folded in last, begin to lose at the end of the rest; powder among the flour at once. Where
+    that leaves no time, a rest is cut down to what the flour needs to drink.
+    """
+    stands, rest = window(a.bowl, a.batter.blender, facts.stove.time), plan.rest_min
+    leavening = plan.moments.leavening
+    most = max(facts.stove.time.room_most_min, rest)
+    last = leavening is not None and leavening.at == "last"
+    lasts = leavening.lasts_min if leavening is not None else None
+    if plan.moments.foam:
+        foam = foam_life_min()
+        lasts, last = (foam if lasts is None or not last else min(lasts, foam)), True
+    if last:
+        return rest, rest + min(lasts if lasts is not None else most, most)
+    latest = min(lasts if lasts is not None else most, most)
+    return (rest, latest) if latest - rest >= LEAST_MIN else (max(0.0, min(stands.earliest_min, latest - LEAST_MIN)), latest)
 
 
 def station_of(surface: Surface, places: int, met: tuple[str, ...] = (), cleanable: bool | None = None) -> Station:

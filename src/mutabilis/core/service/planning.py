@@ -9,9 +9,9 @@ from .draft import Draft, written
 from .job import Job, job_of
 from .plan import Conflict, Plan
 from .quick import Order, first_draft
-from .solve import Effort, improve
+from .solve import Effort, improve, only, servable
 from .tables import ServiceTables
-from .why import conflicts_of
+from .why import conflicts_of, never_served
 from .wishes import Service
 
 PRICES = (1.0, 0.2, 0.001, 5.0)  # what a second of a surface costs beside a waiting piece's, when pieces are cut into loads
@@ -45,6 +45,17 @@ def plans(service: Service, rules: ServiceTables, effort: Effort) -> Iterator[Pl
         yield _told(service, None, facts)
         return
     tries = _tries(service, rules, found, effort)
+    if tries[0].plan is None:
+        # Tables that nothing can serve, however late, are named first; the rest of the morning is planned without them.
+        never = _never(tries[0].job, effort)
+        if never:
+            facts = (*facts, *never)
+            gone = {g for c in never for g in c.guests}
+            found = tuple(replace(c, serves={g: o for g, o in c.serves.items() if g not in gone}) for c in found)
+            if not found[0].serves:
+                yield _told(service, None, facts)
+                return
+            tries = _tries(service, rules, found, effort)
     best = tries[0]
     if best.plan is not None:
         yield _told(service, best.plan, facts)
@@ -94,6 +105,12 @@ def _first(job: Job, order: Order) -> _Try:
     if plan is not None and faults(job.service, plan, job.rules):
         draft, plan = None, None
     return _Try(job=job, draft=draft, plan=plan)
+
+
+def _never(job: Job, effort: Effort) -> tuple[Conflict, ...]:
+    """The tables that cannot be served by themselves: what keeps too short for its surface, or has no time at all."""
+    alone = [t for t in job.open if first_draft(only(job, [t])) is None and servable(job, [t], effort) is False]
+    return tuple(never_served(job, t, effort) for t in alone)
 
 
 def _improved(one: _Try, effort: Effort) -> Iterator[Plan]:

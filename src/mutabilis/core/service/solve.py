@@ -303,7 +303,9 @@ class _Builder:
                     m.old.setdefault(x.id, {})[b.id] = flag
             weighed = self._weighed(o.id, bool(old))
             low = max(self.s.begin, self.s.start)
-            span = max(x.due for x in mine) - min(x.due for x in mine)
+            beside = {y.id for x in mine for y in x.stations}
+            work = sum(x.ready_s + min(y.recover_s for y in x.stations) for x in mine) // max(1, len(beside))
+            span = max(x.due for x in mine) - min(x.due for x in mine) + work  # one surface may need longer than a bowl lives
             most = min(len(mine), 2 + span // max(1, o.life_s - o.rest_s))
             before = None
             for _ in range(most):
@@ -493,18 +495,29 @@ def _hint(m: _Model, job: Job, d: Draft) -> None:
             second(at, begins)
 
 
+def only(job: Job, tables: Sequence[Table]) -> Job:
+    """The same morning with these tables alone, beside what is done."""
+    keys = {t.key for t in tables}
+    lumps = tuple(x for x in job.lumps if x.on is not None or keys & set(x.tables))
+    return replace(job, tables=tuple(t for t in job.tables if t.key in keys or t.served is not None), lumps=lumps)
+
+
 def punctual(job: Job, tables: Sequence[Table], effort: Effort) -> bool | None:
     """Whether these tables can all be served within the grace, the others left out; None where time ran out before it was known."""
+    return servable(job, tables, effort, late=False)
+
+
+def servable(job: Job, tables: Sequence[Table], effort: Effort, late: bool = True) -> bool | None:
+    """Whether these tables can all be served, `late` or only within the grace; None where time ran out before it was known."""
     from ortools.sat.python import cp_model
 
     if effort.left() <= 0:
         return None
-    keys = {t.key for t in tables}
-    lumps = tuple(x for x in job.lumps if x.on is not None or keys & set(x.tables))
-    small = replace(job, tables=tuple(t for t in job.tables if t.key in keys or t.served is not None), lumps=lumps)
+    small = only(job, tables)
     m = _Builder(small, cp_model, True).model()
-    for t in small.open:
-        m.cp.add(m.is_late[t.key] == 0)
+    if not late:
+        for t in small.open:
+            m.cp.add(m.is_late[t.key] == 0)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = effort.left()
     solver.parameters.num_workers = 1

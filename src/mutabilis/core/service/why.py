@@ -8,7 +8,7 @@ from .hours import lasting, spoken
 from .job import Job, Lump, Table
 from .plan import Change, Conflict, Plan, Remedy, Rule
 from .saying import FORM_WORD, later, listed
-from .solve import Effort, punctual
+from .solve import Effort, punctual, servable
 from .wishes import Guest, Person
 
 HELPER = "helper"
@@ -39,27 +39,43 @@ def conflicts_of(job: Job, plan: Plan, effort: Effort) -> tuple[Conflict, ...]:
 
 def _cause(job: Job, late: Table, others: Sequence[Table], effort: Effort) -> _Cause:
     """The fewest tables that cannot all be on time together, the late one among them, and the rule that stands in the way."""
-    able = punctual(job, [late], _slice(effort))
-    tables = [late]
-    proven = able is False
-    if able is not False:
-        tables = [t for t in others if _share(job, t, late)] or [late]
-        proven = punctual(job, tables, _slice(effort)) is False
-        if proven:
-            for t in [x for x in tables if x.key != late.key]:
-                if effort.left() < EACH_S:
-                    break
-                fewer = [x for x in tables if x.key != t.key]
-                if punctual(job, fewer, _slice(effort)) is False:
-                    tables = fewer
+    kinds = {y.id for x in job.lumps if late.key in x.tables for y in x.stations}
+    near = [t for t in others if t.key == late.key or (_share(job, t, late) and _uses(job, t, kinds))]
+    alone = punctual(job, [late], _slice(effort)) is False
+    tables = [late] if alone else near
     rule: Rule = "late"
-    for name in ("hands", "hold", "life", "station"):
-        if effort.left() < EACH_S / 4:
+    limits: tuple[Rule, ...] = ("hold", "hands", "life", "station")
+    for name in limits:
+        if effort.left() < EACH_S / 8:
             break
         if punctual(_relaxed(job, name), tables, _slice(effort)):
             rule = name
             break
+    proven = alone
+    for t in [x for x in tables if x.key != late.key]:
+        if effort.left() < EACH_S:
+            break
+        fewer = [x for x in tables if x.key != t.key]
+        if punctual(job, fewer, _slice(effort)) is False:
+            tables, proven = fewer, True
     return _Cause(rule=rule, tables=tuple(tables), proven=proven)
+
+
+def _uses(job: Job, table: Table, stations: set[str]) -> bool:
+    """Whether a table's food can lie on any of these surfaces."""
+    return any(y.id in stations for x in job.lumps if table.key in x.tables for y in x.stations)
+
+
+def never_served(job: Job, table: Table, effort: Effort) -> Conflict:
+    """Why a table cannot be served at all, by the first limit whose lifting would let it be."""
+    rule: Rule = "late"
+    limits: tuple[Rule, ...] = ("hold", "life", "station", "hands")
+    for name in limits:
+        if servable(_relaxed(job, name), [table], _slice(effort)):
+            rule = name
+            break
+    lumps = [x for x in job.lumps if table.key in x.tables]
+    return _conflict(job, Plan(), _Cause(rule=rule, tables=(table,), proven=True), [table], {}, {s.id for x in lumps for s in x.stations})
 
 
 def _slice(effort: Effort) -> Effort:
@@ -92,12 +108,14 @@ def _relaxed(job: Job, rule: str) -> Job:
     return replace(job, service=service, lumps=lumps)
 
 
-def _conflict(job: Job, plan: Plan, cause: _Cause, late: Sequence[Table], served: dict[tuple[str, int], int]) -> Conflict:
+def _conflict(
+    job: Job, plan: Plan, cause: _Cause, late: Sequence[Table], served: dict[tuple[str, int], int], standing: set[str] | None = None
+) -> Conflict:
     s = job.service
     guests = [g for t in late for g in t.guests]
     keys = {t.key for t in cause.tables}
     lumps = [x for x in job.lumps if keys & set(x.tables)]
-    used = {x.station for x in plan.loads}
+    used = standing or {x.station for x in plan.loads}
     forms = {x.offer.form for x in job.lumps if {t.key for t in late} & set(x.tables)}
     stations = tuple(x for x in s.stations if x.id in used and any(x in y.stations for y in lumps if y.offer.form in forms))
     ids = {x.id for x in lumps}
@@ -135,6 +153,8 @@ def _words(job: Job, cause: _Cause, late: Sequence[Table], lumps: Sequence[Lump]
         return f"{who} too many at {hour} for {names}: {what} take {lasting(span)} there.{can}"
     first = min((x for x in lumps), key=lambda x: x.due)
     takes = first.offer.weigh_s + first.offer.mix_s + first.offer.rest_s + first.ready_s
+    if job.service.begin + takes <= late[0].wanted:
+        return f"{who} too many at {hour} for the hands and surfaces that are here.{can}"
     return f"{listed([g.said for g in guests]) if len(guests) < 4 else who} cannot eat at {hour}: from {spoken(job.service.begin)} there is too little time; weighing, mixing, resting and cooking take {lasting(takes)} and more.{can}"
 
 

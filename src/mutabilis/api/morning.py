@@ -1,0 +1,438 @@
+"""Morning: who comes, the plan that serves them, what happens on the day, and the plan on paper and in a calendar."""
+
+import csv
+import io
+from dataclasses import dataclass
+from datetime import UTC, date, datetime, timedelta
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from mutabilis.core.diets.rules import ALLERGENS
+from mutabilis.core.errors import CannotBe, NotKnown
+from mutabilis.core.service.acts import Act, Mix, acts, mixes
+from mutabilis.core.service.guests import Unread, read_guests
+from mutabilis.core.service.hours import DAY, Hour, hour, spoken
+from mutabilis.core.service.inputs import faults_of
+from mutabilis.core.service.live import Happening, moved, standing, wishes_now
+from mutabilis.core.service.needs import clash
+from mutabilis.core.service.plan import Change, Plan
+from mutabilis.core.service.planning import plans
+from mutabilis.core.service.solve import Effort
+from mutabilis.core.service.wishes import Need, Person, Service
+from mutabilis.store.mornings import KeptGuest, Morning, Wished
+
+from .context import PROBLEMS, Context, Here
+from .morning_offers import minds_of
+
+router = APIRouter(prefix="/api/morning", responses=PROBLEMS, tags=["morning"])
+OVER_S = 3600  # after the last hour a morning is over
+KEPT_DAYS = 30  # a guest is forgotten so long after their last morning here, where nobody says otherwise
+Text = Annotated[str, Field(max_length=20_000)]
+DayPath = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GuestView:
+    """A guest with what they get and whether it suits them: `standing` for a guest of the wishes, else one who came on the day."""
+
+    id: str
+    name: str
+    at: str
+    table: str
+    pieces: int
+    form: str | None
+    needs: tuple[Need, ...]
+    forget: str
+    gets: str
+    fits: bool
+    served: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StationView:
+    """A surface: its places, what it has met, whether it still heats."""
+
+    id: str
+    name: str
+    kind: str
+    places: int
+    met: tuple[str, ...]
+    dead: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfferView:
+    """A batter that can be made."""
+
+    id: str
+    name: str
+    form: str
+    contains: tuple[str, ...]
+    adapted: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ToBuy:
+    """How much of a thing the morning takes [g], and what the Larder has of it (None where that is not kept)."""
+
+    name: str
+    grams: float
+    have_g: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MorningView:
+    """A morning as a screen shows it; `now` in seconds of its day (below 0 before it, above 86400 after it)."""
+
+    day: str
+    today: str
+    now: int
+    start: str
+    guests: tuple[GuestView, ...]
+    people: tuple[Person, ...]
+    stations: tuple[StationView, ...]
+    cold: tuple[str, ...]
+    offers: tuple[OfferView, ...]
+    plan: Plan | None
+    planning: bool
+    trouble: str
+    acts: tuple[Act, ...]
+    mixes: tuple[Mix, ...]
+    buy: tuple[ToBuy, ...]
+    can_undo: str
+    said: str
+
+
+class AskedGuests(BaseModel):
+    """Guests as text, a line each; the hour of whoever names none, and the day after which they are forgotten."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    text: Text
+    at: Hour | None = None
+    forget: DayPath | None = None
+
+
+class Added(BaseModel):
+    """The morning with its new guests, and the lines that are not understood."""
+
+    morning: MorningView
+    unread: tuple[Unread, ...]
+
+
+class ChangedGuest(BaseModel):
+    """What changes of a guest: a whole line again, or single things."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    text: Annotated[str, Field(max_length=500)] | None = None
+    forget: DayPath | None = None
+
+
+class ChangedMorning(BaseModel):
+    """What changes of a morning; None leaves it."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    start: Hour | None = None
+    people: Annotated[tuple[Person, ...], Field(min_length=1, max_length=20)] | None = None
+    cold: Annotated[tuple[str, ...], Field(max_length=60)] | None = None
+    met: dict[str, Annotated[tuple[str, ...], Field(max_length=20)]] | None = None
+
+
+class Taken(BaseModel):
+    """The changes of a remedy that was chosen."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    changes: Annotated[tuple[Change, ...], Field(min_length=1, max_length=300)]
+
+
+@router.get("/{day}")
+def morning(day: DayPath, here: Here) -> MorningView:
+    """A morning as it stands."""
+    return _view(_morning(day, here), here)
+
+
+@router.post("/{day}/guests")
+def add_guests(day: DayPath, asked: AskedGuests, here: Here) -> Added:
+    """Put guests down; lines that are not understood come back, and nobody is put down for them."""
+    m = _morning(day, here)
+    guests, unread = read_guests(asked.text, here.morning_kitchen.rules, ALLERGENS, [g.guest.id for g in m.wished.guests], asked.at)
+    if len(m.wished.guests) + len(guests) > here.morning_kitchen.rules.limits.guests:
+        raise CannotBe(f"a plan holds at most {here.morning_kitchen.rules.limits.guests} guests")
+    forget = asked.forget or (date.fromisoformat(day) + timedelta(days=KEPT_DAYS)).isoformat()
+    kept = tuple(KeptGuest(guest=g, forget=forget) for g in guests)
+    if kept:
+        m = _wish(m, m.wished.model_copy(update={"guests": (*m.wished.guests, *kept)}), here)
+    return Added(morning=_view(m, here), unread=unread)
+
+
+@router.put("/{day}/guests/{guest_id}")
+def change_guest(day: DayPath, guest_id: str, changed: ChangedGuest, here: Here) -> Added:
+    """Write a guest's line anew, or change the day on which they are forgotten."""
+    m = _morning(day, here)
+    was = _guest(m, guest_id)
+    now = was
+    unread: tuple[Unread, ...] = ()
+    if changed.text is not None:
+        others = [g.guest.id for g in m.wished.guests if g.guest.id != guest_id]
+        found, unread = read_guests(changed.text, here.morning_kitchen.rules, ALLERGENS, others, was.guest.at)
+        if unread or len(found) != 1:
+            return Added(morning=_view(m, here), unread=unread or (Unread(line=changed.text, why="one guest to a line"),))
+        now = KeptGuest(guest=found[0].model_copy(update={"id": guest_id}), forget=was.forget)
+    if changed.forget is not None:
+        now = now.model_copy(update={"forget": changed.forget})
+    m = _wish(m, m.wished.model_copy(update={"guests": tuple(now if g is was else g for g in m.wished.guests)}), here)
+    return Added(morning=_view(m, here), unread=unread)
+
+
+@router.delete("/{day}/guests/{guest_id}")
+def drop_guest(day: DayPath, guest_id: str, here: Here) -> MorningView:
+    """Take a guest out, with all that is known of them here."""
+    m = _morning(day, here)
+    gone = _guest(m, guest_id)
+    return _view(_wish(m, m.wished.model_copy(update={"guests": tuple(g for g in m.wished.guests if g is not gone)}), here), here)
+
+
+@router.patch("/{day}")
+def change(day: DayPath, changed: ChangedMorning, here: Here) -> MorningView:
+    """Change when the kitchen starts, who cooks, which surfaces stay cold, or what they have met."""
+    m = _morning(day, here)
+    update = {k: v for k, v in changed if v is not None}
+    return _view(_wish(m, m.wished.model_copy(update=update), here), here)
+
+
+@router.post("/{day}/remedy")
+def take_remedy(day: DayPath, taken: Taken, here: Here) -> MorningView:
+    """Make the changes of a remedy."""
+    m = _morning(day, here)
+    guests, people = list(m.wished.guests), m.wished.people
+    for c in taken.changes:
+        if c.helper:
+            people = (*people, Person.model_validate({"id": f"helper_{len(people)}", "name": "Helper", "may": c.helper}))
+        for n, g in enumerate(guests):
+            if g.guest.id == c.guest:
+                update = {k: v for k, v in (("at", c.at), ("batter", c.batter)) if v is not None}
+                guests[n] = g.model_copy(update={"guest": g.guest.model_copy(update=update)})
+    return _view(_wish(m, m.wished.model_copy(update={"guests": tuple(guests), "people": people}), here), here)
+
+
+class AskedOne(BaseModel):
+    """A guest who comes on the day, as a line."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: Annotated[str, Field(pattern=r"^[0-9a-z-]{8,40}$")]
+    text: Annotated[str, Field(max_length=500)]
+
+
+@router.post("/{day}/came")
+def came(day: DayPath, asked: AskedOne, here: Here) -> Added:
+    """One more guest, on the day itself: planned in at once."""
+    m = _morning(day, here)
+    now = min(max(0, _seconds(day, here)), DAY - 1)
+    found, unread = read_guests(asked.text, here.morning_kitchen.rules, ALLERGENS, [g.id for g in _now(m, here).guests], now)
+    if unread or len(found) != 1:
+        return Added(morning=_view(m, here), unread=unread or (Unread(line=asked.text, why="one guest at a time"),))
+    event = Happening(id=asked.id, at=now, kind="came", guest=found[0])
+    return Added(morning=happened(day, event, here), unread=())
+
+
+@router.post("/{day}/plan")
+def plan_again(day: DayPath, here: Here) -> MorningView:
+    """Look for a plan anew."""
+    m = _morning(day, here)
+    return _view(_plan(m if m.revision else here.mornings.wish(day, m.wished), here), here)
+
+
+@router.post("/{day}/happened")
+def happened(day: DayPath, event: Happening, here: Here) -> MorningView:
+    """Keep what happened; what changes the rest of the morning is planned around at once."""
+    before = _morning(day, here)
+    m = here.mornings.happen(day, event)
+    said = ""
+    if event.kind != "done" and not (event.kind == "undone" and _was_done(before, event.of)):
+        m = _plan(m, here)
+        if before.plan is not None and m.plan is not None:
+            said = moved(before.plan, m.plan, here.morning_kitchen.service(m))
+    return _view(m, here, said)
+
+
+def _was_done(m: Morning, id_: str) -> bool:
+    return any(e.id == id_ and e.kind == "done" for e in m.happened)
+
+
+@router.get("/{day}/plan.{kind}", responses={200: {"content": {"text/calendar": {}, "text/csv": {}, "application/json": {}}}})
+def plan_file(day: DayPath, kind: Literal["ics", "csv", "json"], here: Here) -> Response:
+    """The plan as a calendar of its tasks, as a table, or whole."""
+    m = _morning(day, here)
+    if m.plan is None:
+        raise NotKnown(f"plan of {day}")
+    rows = acts(_now(m, here), m.plan, m.happened)
+    if kind == "json":
+        return Response(m.plan.model_dump_json(by_alias=True, indent=1), media_type="application/json")
+    if kind == "csv":
+        out = io.StringIO()
+        table = csv.writer(out)
+        table.writerow(("at", "to", "who", "do", "of", "words"))
+        table.writerows((hour(a.at), hour(a.to), a.who, a.do, a.of, _cell(a.words)) for a in rows)
+        return Response(out.getvalue(), media_type="text/csv; charset=utf-8", headers=_saved(f"morning-{day}.csv"))
+    return Response(_calendar(day, rows), media_type="text/calendar; charset=utf-8", headers=_saved(f"morning-{day}.ics"))
+
+
+def _cell(text: str) -> str:
+    """A cell that no table program takes for a formula."""
+    return f"'{text}" if text[:1] in "=+-@\t\r" else text
+
+
+def _saved(name: str) -> dict[str, str]:
+    return {"content-disposition": f'attachment; filename="{name}"'}
+
+
+def _calendar(day: str, rows: tuple[Act, ...]) -> bytes:
+    from icalendar import Calendar, Event
+
+    calendar = Calendar()
+    calendar.add("prodid", "-//mutabilis//morning//EN")
+    calendar.add("version", "2.0")
+    midnight = datetime.combine(date.fromisoformat(day), datetime.min.time())
+    for a in rows:
+        event = Event()
+        event.add("uid", f"{day}-{a.do}-{a.of}-{a.at}@mutabilis")
+        event.add("dtstamp", datetime.combine(date.fromisoformat(day), datetime.min.time(), UTC))
+        event.add("dtstart", midnight + timedelta(seconds=a.at))
+        event.add("dtend", midnight + timedelta(seconds=max(a.to, a.at + 60)))
+        event.add("summary", a.words)
+        if a.why:
+            event.add("description", a.why)
+        calendar.add_component(event)
+    made: bytes = calendar.to_ical()
+    return made
+
+
+def _morning(day: str, here: Context) -> Morning:
+    try:
+        date.fromisoformat(day)
+    except ValueError:
+        raise CannotBe(f"{day} is no day") from None
+    return here.mornings.day(day)
+
+
+def _guest(m: Morning, id_: str) -> KeptGuest:
+    for g in m.wished.guests:
+        if g.guest.id == id_:
+            return g
+    raise NotKnown(id_)
+
+
+def _wish(m: Morning, wished: Wished, here: Context) -> Morning:
+    return _plan(here.mornings.wish(m.day, wished), here)
+
+
+def _seconds(day: str, here: Context) -> int:
+    """This moment in seconds of a day."""
+    now = datetime.fromtimestamp(here.clock.now())
+    return int((now - datetime.combine(date.fromisoformat(day), datetime.min.time())).total_seconds())
+
+
+def _now(m: Morning, here: Context) -> Service:
+    return wishes_now(here.morning_kitchen.service(m), m.plan, m.happened, min(max(0, _seconds(m.day, here)), DAY - 1))
+
+
+def _plan(m: Morning, here: Context) -> Morning:
+    """A plan at once, and better ones looked for apart. Where nothing can be planned, the last plan stays."""
+    service = _now(m, here)
+    if not service.guests:
+        here.planner.stop(m.day)
+        if m.plan is not None:
+            here.mornings.planned(m.day, Plan(), m.revision)
+        return here.mornings.day(m.day)
+    if _over(m.day, service, here) or next(iter(faults_of(service, here.morning_kitchen.rules)), None):
+        return m
+    first = next(plans(service, here.morning_kitchen.rules, Effort(left=lambda: 0.5)))
+    if first.plates or m.plan is None or not m.plan.plates:  # found at once; else the last plan stays until there is one
+        here.mornings.planned(m.day, first, m.revision)
+    revision = m.revision
+    here.planner.ask(m.day, service, lambda plan: here.mornings.planned(m.day, plan, revision))
+    return here.mornings.day(m.day)
+
+
+def _view(m: Morning, here: Context, said: str = "") -> MorningView:
+    service = _now(m, here)
+    kitchen = here.morning_kitchen
+    plan = m.plan
+    trouble = ""
+    if _over(m.day, service, here):
+        trouble = "This morning is over. The plan is kept as it was; plan another day."
+    elif service.guests:
+        trouble = here.planner.failed.get(m.day, "") or next(iter(faults_of(service, kitchen.rules)), "")
+    last = next((e for e in reversed(standing(m.happened))), None)
+    return MorningView(
+        day=m.day, today=datetime.fromtimestamp(here.clock.now()).date().isoformat(), now=_seconds(m.day, here), start=spoken(m.wished.start), guests=_guests(m, service, here),
+        people=m.wished.people, stations=tuple(_station(s.id, service, m) for s in service.stations), cold=m.wished.cold,
+        offers=tuple(OfferView(id=o.id, name=o.said, form=o.form, contains=o.contains, adapted=":for:" in o.id) for o in service.batters), plan=plan, planning=here.planner.busy(m.day),
+        trouble=trouble, acts=acts(service, plan, m.happened) if plan else (), mixes=mixes(service, plan, _minds(service, plan, here)) if plan else (), buy=_buy(plan, here) if plan else (),
+        can_undo=last.id if last else "", said=said,
+    )  # fmt: skip
+
+
+def _over(day: str, service: Service, here: Context) -> bool:
+    """Whether the last guest of a day should have eaten long ago."""
+    return bool(service.guests) and _seconds(day, here) > max(g.at for g in service.guests) + OVER_S
+
+
+def _minds(service: Service, plan: Plan, here: Context) -> dict[str, frozenset[str]]:
+    return minds_of(service, plan.serves, here.morning_kitchen.rules)
+
+
+def _guests(m: Morning, service: Service, here: Context) -> tuple[GuestView, ...]:
+    plan = m.plan or Plan()
+    forget = {g.guest.id: g.forget for g in m.wished.guests}
+    names = {o.id: o for o in service.batters}
+    served = {g: p.served for p in plan.plates for g in p.guests}
+    found = []
+    for g in sorted(service.guests, key=lambda g: (g.at, g.said.casefold(), g.id)):
+        offer = names.get(plan.serves.get(g.id, ""))
+        fits = offer is not None and all(clash(n, offer, here.morning_kitchen.rules) is None for n in g.minds)
+        found.append(
+            GuestView(
+                id=g.id, name=g.said, at=spoken(g.at), table=g.table or "", pieces=g.pieces, form=g.form, needs=g.minds, forget=forget.get(g.id, ""), gets=offer.said if offer else "", fits=fits,
+                served=spoken(served[g.id]) if g.id in served else "",
+            )
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _station(id_: str, service: Service, m: Morning) -> StationView:
+    s = service.station(id_)
+    return StationView(
+        id=s.id,
+        name=s.said,
+        kind=s.kind,
+        places=s.places,
+        met=s.met,
+        dead=any(e.kind == "dead" and e.of == id_ for e in standing(m.happened)),
+    )
+
+
+def _buy(plan: Plan, here: Context) -> tuple[ToBuy, ...]:
+    """What the plan's batters take in all, in as many batches as their pieces need."""
+    grams: dict[str, float] = {}
+    for batter in plan.batters_used:
+        a = here.morning_kitchen.analysed(batter)
+        if a is None:
+            continue
+        pieces = sum(x.pieces for x in plan.loads if x.batter == batter)
+        factor = pieces / a.yields.pieces if a.yields.pieces > 0 else 1.0
+        for line in a.batter.lines:
+            if line.known and line.ingredient and line.ingredient != "water":
+                grams[line.ingredient] = grams.get(line.ingredient, 0.0) + line.grams * factor
+    kept = here.larder_kept() is not None
+    items = here.items
+    return tuple(
+        ToBuy(name=here.facts.ingredients[i].short, grams=round(g, 1), have_g=(items[i].stock_g if i in items and items[i].stock_g is not None else 0.0) if kept else None)
+        for i, g in sorted(grams.items(), key=lambda x: -x[1])
+    )  # fmt: skip

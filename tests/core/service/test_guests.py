@@ -1,0 +1,57 @@
+"""Guests read from lines: needs are graded with care, and what is not understood puts nobody down."""
+
+import pytest
+
+from mutabilis.core.diets.rules import ALLERGENS
+from mutabilis.core.service.guests import read_guests
+from mutabilis.core.service.hours import seconds
+
+from .planned import RULES
+
+
+def read(text, **more):
+    return read_guests(text, RULES, ALLERGENS, **more)
+
+
+@pytest.mark.parametrize(
+    ("line", "needs"),
+    [
+        ("Bram, 07:30, egg allergy", [("egg", "allergy")]),
+        ("Bram; 7.30; allergic to sesame", [("sesame", "allergy")]),
+        ("Anneke, 07:30, lactose intolerant", [("milk", "intolerance")]),
+        ("Juna, 07:30, vegan", [("vegan", "preference")]),
+        ("Juna, 07:30, vegan, coeliac", [("vegan", "preference"), ("gluten", "allergy")]),
+        ("Cleo, 07:30, dairy-free by choice", [("dairy_free", "preference")]),
+        ("Cleo, 07:30, gluten-free", [("gluten_free", "allergy")]),  # nobody says how bad it is: taken for the worst
+        ("Cleo, 07:30, no nuts", [("nut_free", "allergy")]),  # peanuts may be meant too
+        ("Cleo, 07:30, shellfish allergy", [("shellfish", "allergy")]),
+        ("Cleo, 07:30, eats anything", []),
+    ],
+)
+def test_needs_are_read_with_their_grade(line, needs):
+    (guest,), unread = read(line)
+    assert not unread and [(n.what, n.grade) for n in guest.needs] == needs and guest.at == seconds("07:30")
+
+
+@pytest.mark.parametrize(
+    ("line", "why"),
+    [
+        ("Ada, 07:30, strawberry allergy", "cannot be vouched for"), ("Ada, 07:30, kiwi", "not understood"), ("Ada", "an hour is missing"), ("Ada, 07:30, 400 cakes", "more than one guest"),
+        ("three walkers, 07:30, four vegan", "not so many"), ("Ada, 25:00", "an hour is written"), ("Ada, 07:30, no onion", "not understood"),
+    ],
+)  # fmt: skip
+def test_a_line_with_anything_that_is_not_understood_puts_nobody_down(line, why):
+    guests, unread = read(f"{line}\nBo, 08:00")
+    assert [g.name for g in guests] == ["Bo"] and len(unread) == 1 and why in unread[0].why
+
+
+def test_a_group_is_so_many_guests_and_each_need_is_somebody_elses():
+    guests, unread = read("nine walkers, 07:30, two vegan, one coeliac, 2 waffles")
+    assert not unread and len(guests) == 9 and len({g.id for g in guests}) == 9
+    assert [[n.what for n in g.needs] for g in guests[:4]] == [["vegan"], ["vegan"], ["gluten"], []]
+    assert all((g.pieces, g.form, g.seat) == (2, "waffle", "walkers") for g in guests)
+
+
+def test_two_of_one_name_are_two_guests_and_the_hour_may_be_given_for_all():
+    guests, _ = read("Ada, 3 cakes\nAda, 07:40, table 4", at=seconds("07:30"), taken=["ada"])
+    assert [(g.id, g.at, g.table, g.form) for g in guests] == [("ada_2", 27000, None, "griddle"), ("ada_3", 27600, "4", None)]

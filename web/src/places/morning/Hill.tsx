@@ -1,0 +1,181 @@
+import type { Answered } from "../../api/client";
+import {
+  ACROSS,
+  contour,
+  contours,
+  far,
+  ground,
+  HIGH,
+  hourOf,
+  initials,
+  place,
+  rows,
+  secondsOf,
+  WIDE,
+} from "../../pure/hill";
+
+type Morning = Answered<"MorningView">;
+
+/** The hill: the counter at its foot, minutes as contours, surfaces as sectors from clean to not clean; loads and plates at their moments.
+ * What it shows stands in words below it, in the list of loads. */
+export function Hill({ morning, now }: { morning: Morning; now: number }) {
+  const plan = morning.plan;
+  if (!plan || plan.plates.length === 0) return null;
+  const used = new Set(plan.loads.map((l) => l.station));
+  const sectors = morning.stations
+    .filter((s) => used.has(s.id))
+    .map((s) => ({ ...s, ...touched(morning, s.id) }))
+    .sort((a, b) => a.rank - b.rank)
+    .slice(0, 6);
+  const last = Math.max(...plan.plates.map((p) => secondsOf(p.served)));
+  const first = Math.min(...plan.loads.map((l) => secondsOf(l.on)));
+  const from = Math.min(Math.max(now, Math.min(first, secondsOf(morning.start)) - 600), last - 600);
+  const to = last + 600;
+  const up = (at: number) => far(at, from, to);
+  const names = new Map(morning.guests.map((g) => [g.id, g]));
+  const at = (sector: number, across: number, seconds: number) =>
+    place((ACROSS * (sector + across)) / sectors.length, up(seconds));
+  return (
+    <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="mx-auto h-auto w-full max-w-3xl" aria-hidden="true">
+      <defs>
+        <pattern id="hill-dots" width="14" height="14" patternUnits="userSpaceOnUse">
+          <circle cx="4" cy="4" r="1.600" fill="currentColor" opacity="0.450" />
+        </pattern>
+        <pattern id="hill-lines" width="10" height="10" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V10" stroke="currentColor" strokeWidth="2" opacity="0.300" />
+        </pattern>
+      </defs>
+      {sectors.map((s, n) => (
+        <g key={s.id}>
+          <path
+            d={ground((ACROSS * n) / sectors.length, (ACROSS * (n + 1)) / sectors.length, 0, 1)}
+            fill={s.rank === 0 ? "var(--color-base-100)" : `url(#hill-${s.rank === 1 ? "dots" : "lines"})`}
+            stroke={s.rank === 0 ? "var(--color-success)" : "var(--color-base-300)"}
+            strokeWidth={s.rank === 0 ? 4 : 1.5}
+          />
+          <Told x={middle(n, sectors.length, 0.07).x} y={middle(n, sectors.length, 0.07).y} bold>
+            {s.words}
+          </Told>
+        </g>
+      ))}
+      {contours(from, to).map((t) => (
+        <g key={t}>
+          <path d={contour(up(t))} fill="none" stroke="currentColor" strokeOpacity="0.300" strokeWidth="1.500" />
+          <text
+            x={place(ACROSS, up(t)).x + 8}
+            y={place(ACROSS, up(t)).y + 5}
+            fontSize="16"
+            fill="currentColor"
+            className="figure"
+          >
+            {hourOf(t)}
+          </text>
+        </g>
+      ))}
+      {plan.loads.map((l) => {
+        const n = sectors.findIndex((s) => s.id === l.station);
+        const on = secondsOf(l.on);
+        if (n < 0 || secondsOf(l.off) < from) return null;
+        const p = at(n, 0.16, Math.max(on, from));
+        return (
+          <g key={l.id}>
+            <rect x={p.x - 15} y={p.y - 11} width="30" height="22" rx="11" fill="var(--color-primary)" />
+            <text
+              x={p.x}
+              y={p.y + 6}
+              fontSize="17"
+              textAnchor="middle"
+              fill="var(--color-primary-content)"
+              className="figure"
+            >
+              {l.pieces}
+            </text>
+          </g>
+        );
+      })}
+      {sectors.flatMap((s, n) =>
+        rings(morning, s.id).map(({ key, served, guests }) =>
+          rows(guests.length).map(({ dx, dy, more }, k) => {
+            const guest = names.get(guests[k]!);
+            const p = at(n, 0.4, Math.max(served, from));
+            if (!guest || served < from) return null;
+            const harm = guest.needs.some((x) => x.grade !== "preference");
+            const [x, y] = [p.x + dx, p.y + dy];
+            return (
+              <g key={`${key} ${guest.id}`}>
+                <circle
+                  cx={x}
+                  cy={y}
+                  r="16"
+                  fill="var(--color-base-100)"
+                  stroke="var(--color-primary)"
+                  strokeWidth="3"
+                />
+                <text x={x} y={y + 5} fontSize="14" fontWeight="700" textAnchor="middle" fill="currentColor">
+                  {more ? `+${more}` : initials(guest.name)}
+                </text>
+                {harm && !more && <rect x={x + 7} y={y - 19} width="11" height="11" rx="2" fill="var(--color-error)" />}
+              </g>
+            );
+          }),
+        ),
+      )}
+      <path d={contour(0)} fill="none" stroke="var(--iron)" strokeWidth="6" />
+      {sectors.map((s, n) => (
+        <Told key={s.id} x={middle(n, sectors.length, 0).x} y={HIGH - 22} bold>
+          {s.name}
+        </Told>
+      ))}
+    </svg>
+  );
+}
+
+/** The middle of a sector, so far up the hill. */
+const middle = (n: number, of: number, up: number) => place((ACROSS * (n + 0.5)) / of, up);
+
+function Told({ x, y, bold, children }: { x: number; y: number; bold?: boolean; children: string }) {
+  return (
+    <text
+      x={x}
+      y={y}
+      fontSize="16"
+      fontWeight={bold ? 650 : 400}
+      textAnchor="middle"
+      fill="currentColor"
+      stroke="var(--color-base-200)"
+      strokeWidth="6"
+      paintOrder="stroke"
+    >
+      {children}
+    </text>
+  );
+}
+
+/** What a surface meets this morning: nothing of the kind, wheat alone, or more. */
+function touched(morning: Morning, station: string): { rank: 0 | 1 | 2; words: string } {
+  const plan = morning.plan!;
+  const contains = new Set(morning.stations.find((s) => s.id === station)?.met ?? []);
+  for (const load of plan.loads.filter((l) => l.station === station))
+    for (const c of morning.offers.find((o) => o.id === load.batter)?.contains ?? []) contains.add(c);
+  const told = [...contains].map((c) => c.replace("tree_nut:", "").replaceAll("_", " "));
+  const gluten = told.some((c) => ["gluten", "wheat", "rye", "barley"].includes(c));
+  const animal = told.some((c) => ["egg", "milk"].includes(c));
+  if (!gluten && !animal) return { rank: 0, words: "no gluten, egg or milk" };
+  if (gluten && !animal) return { rank: 1, words: "gluten" };
+  return { rank: 2, words: gluten ? "gluten, egg and milk" : "egg and milk" };
+}
+
+/** The plates by their second whose food lies last on this surface. */
+function rings(morning: Morning, station: string): { key: string; served: number; guests: string[] }[] {
+  const plan = morning.plan!;
+  const found = new Map<string, { key: string; served: number; guests: string[] }>();
+  for (const p of plan.plates) {
+    const one = found.get(p.served) ?? { key: p.served, served: secondsOf(p.served), guests: [] };
+    for (const g of p.guests) {
+      const mine = plan.loads.filter((l) => g in l.guests);
+      if (mine.at(-1)?.station === station) one.guests.push(g);
+    }
+    if (one.guests.length > 0) found.set(p.served, one);
+  }
+  return [...found.values()];
+}
