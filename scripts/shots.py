@@ -3,6 +3,7 @@
 import re
 import tempfile
 from collections.abc import Callable
+from datetime import date, timedelta
 from pathlib import Path
 
 from playwright.sync_api import Page
@@ -34,28 +35,11 @@ def why(page: Page) -> None:
         have(page).get_by_role("button", name=re.compile("^eggs")).click()
 
 
-def ledger(page: Page) -> None:
-    """A balance opened."""
-    page.get_by_role("button", name=re.compile("^Lift")).click()
-
-
 def impossible(page: Page) -> None:
     """What cannot be done, and the nearest that can."""
     open_batter(page, "Small-hours almond waffles")
     page.get_by_role("button", name="Vegan", exact=True).click()
     page.get_by_role("region", name="Cannot be done").wait_for()
-
-
-def compare(page: Page) -> None:
-    """All answers side by side."""
-    page.get_by_role("button", name=re.compile("^Compare the")).click()
-
-
-def swap(page: Page) -> None:
-    """A line swapped by hand, the effect of each choice shown before it is taken."""
-    made(page).get_by_role("listitem").first.get_by_role("button").click()
-    page.get_by_role("button", name="Swap by hand…").click()
-    page.get_by_role("button", name="Take it").first.wait_for()
 
 
 def mending(page: Page) -> None:
@@ -155,14 +139,33 @@ def piece(page: Page) -> None:
     page.set_viewport_size({"width": 1100, "height": 1000})
 
 
+def evening(page: Page) -> None:
+    """The morning after next, planned: who comes, what does not fit, the hill, tonight's acts."""
+    page.get_by_role("link", name="Morning", exact=True).click()
+    page.get_by_label("Day").fill((date.today() + timedelta(days=1)).isoformat())
+    page.get_by_role("heading", name=re.compile("^Does not fit yet|^Everybody eats")).wait_for()
+    page.get_by_text("Looking for a better plan").wait_for(state="detached")
+
+
+def running(page: Page) -> None:
+    """The same, as it is run: the next act, and the hill."""
+    evening(page)
+    page.get_by_role("button", name="Run it").click()
+
+
+def journal(page: Page) -> None:
+    """A batch that came out wrong, and why."""
+    page.get_by_role("link", name="Journal", exact=True).click()
+    page.get_by_label("Fault").select_option(label="too thick")
+    page.get_by_role("region", name="Log").get_by_role("link").first.click()
+    page.get_by_role("region", name="Over time").wait_for()
+
+
 VIEWS: list[tuple[str, Callable[[Page], None], tuple[int, int], str]] = [
     ("bench-day", bench, (1280, 800), "light"),
     ("bench-whole", whole, (1280, 800), "light"),
     ("bench-why-dawn", why, (1280, 800), "dark"),
-    ("bench-ledger", ledger, (1280, 800), "light"),
     ("bench-cannot", impossible, (1280, 800), "dark"),
-    ("bench-compare", compare, (1280, 800), "light"),
-    ("bench-swap", swap, (1280, 800), "dark"),
     ("bench-mending", mending, (1280, 800), "light"),
     ("bench-phone", why, (390, 844), "light"),
     ("book", book, (1280, 800), "light"),
@@ -175,7 +178,11 @@ VIEWS: list[tuple[str, Callable[[Page], None], tuple[int, int], str]] = [
     ("stove-cook-dawn", cook, (1280, 800), "dark"),
     ("stove-judge-phone", judge, (390, 844), "light"),
     ("stove-piece", piece, (1280, 800), "light"),
+    ("morning-evening", evening, (1280, 800), "light"),
+    ("morning-run-dawn", running, (1280, 800), "dark"),
+    ("journal", journal, (1280, 800), "light"),
 ]
+WITH_LOG = ("journal",)
 
 
 def main() -> None:
@@ -184,7 +191,7 @@ def main() -> None:
         for name, steps, (width, height), scheme in VIEWS:
             home = Path(folder) / name  # a folder of its own: own diets are kept beside the book
             home.mkdir()
-            with server(home / "book.sqlite3") as house:
+            with server(home / "book.sqlite3", log=name in WITH_LOG) as house:
                 page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=scheme, reduced_motion="reduce")
                 page.goto(house.url)
                 made(page).get_by_role("listitem").first.wait_for()

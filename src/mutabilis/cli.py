@@ -119,6 +119,7 @@ def _parser() -> argparse.ArgumentParser:
     serve.add_argument("--database", type=Path, default=Path("mutabilis.sqlite3"))
     serve.add_argument("--port", type=int, default=8765)
     serve.add_argument("--demo", action="store_true", help="fill an empty database with the demo scenario")
+    serve.add_argument("--no-log", action="store_true", help="with --demo: without the batches of the last six weeks")
     serve.set_defaults(run=_serve)
     for name, run, about, file in (
         ("backup", _backup, "a whole copy of a book in one file, also while it is open", "where the copy goes"),
@@ -490,7 +491,7 @@ def _from_json(name: str, most: int = LARGEST_FILE) -> Any:
 def _serve(args: argparse.Namespace) -> int:
     from mutabilis.api.server import serve
 
-    return serve(args.database, args.port, args.demo)
+    return serve(args.database, args.port, args.demo, not args.no_log)
 
 
 def _backup(args: argparse.Namespace) -> int:

@@ -11,8 +11,8 @@ expect.set_options(timeout=45_000)
 
 
 @pytest.fixture
-def house(tmp_path):
-    with server(tmp_path / "book.sqlite3") as one:
+def house(tmp_path, request):
+    with server(tmp_path / "book.sqlite3", log=request.node.get_closest_marker("log") is not None) as one:
         yield one
 
 

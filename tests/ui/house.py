@@ -27,8 +27,8 @@ FLAGS = [
 class Server:
     """The server as a process of its own, that can be stopped, killed and started again on the same book."""
 
-    def __init__(self, book: Path, port: int = 0, demo: bool = True) -> None:
-        self.demo = demo
+    def __init__(self, book: Path, port: int = 0, demo: bool = True, log: bool = False) -> None:
+        self.demo, self.log = demo, log
         self.book = book
         self.port = port
         self.url = ""
@@ -41,6 +41,7 @@ class Server:
             "mutabilis.cli",
             "serve",
             *(["--demo"] if self.demo else []),
+            *([] if self.log else ["--no-log"]),
             "--database",
             str(self.book),
             "--port",
@@ -77,9 +78,9 @@ class Server:
 
 
 @contextmanager
-def server(book: Path) -> Iterator[Server]:
-    """A started server over a book, stopped at the end."""
-    one = Server(book).start()
+def server(book: Path, log: bool = False) -> Iterator[Server]:
+    """A started server over a book, stopped at the end; with the demo's `log` of six weeks where it is wanted."""
+    one = Server(book, log=log).start()
     try:
         yield one
     finally:

@@ -185,7 +185,7 @@ def test_the_kitchen_reads_and_writes_numbers_its_own_way(page):
     expect(field).to_have_value("9,5")
 
 
-PLACES = ["/book", "/larder", "/larder/oat_flour", "/kitchen", "/kitchen/diets", "/card"]
+PLACES = ["/book", "/larder", "/larder/oat_flour", "/kitchen", "/kitchen/diets", "/card", "/morning"]
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])

@@ -19,6 +19,7 @@ const Larder = lazy(() => import("./places/larder/Larder"));
 const Kitchen = lazy(() => import("./places/kitchen/Kitchen"));
 const Stove = lazy(() => import("./places/stove/Stove"));
 const Morning = lazy(() => import("./places/morning/Morning"));
+const Journal = lazy(() => import("./places/journal/Journal"));
 const Help = lazy(() => import("./places/help/Help"));
 const CardPage = lazy(() => import("./places/card/CardPage"));
 
@@ -80,6 +81,7 @@ createRoot(document.getElementById("root")!).render(
                   <Route path="/kitchen/:part?" element={<Kitchen />} />
                   <Route path="/stove/:batch?" element={<Stove />} />
                   <Route path="/morning/:day?" element={<Morning />} />
+                  <Route path="/journal/:batch?" element={<Journal />} />
                   <Route path="/card/:version?" element={<CardPage />} />
                   <Route path="/help" element={<Help />} />
                   <Route path="/" element={<Home />} />

@@ -27,6 +27,7 @@ from mutabilis.store.database import Database
 from mutabilis.store.diet_files import OwnDiets
 from mutabilis.store.drafts import Drafts, Settings
 from mutabilis.store.dry_mixes import DryMixes
+from mutabilis.store.journal import Journal
 from mutabilis.store.larder import Larder
 from mutabilis.store.mornings import Mornings
 from mutabilis.store.stove import Stove
@@ -59,6 +60,8 @@ class Context:
         self.words = KitchenWords(database)
         self.dry_mixes = DryMixes(database)
         self.mornings = Mornings(database)
+        self.journal = Journal(database)
+        self.finished: dict[str, object] = {}  # what finished batches came to, by batch; they never change again
         self.planner = Planner()
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()
@@ -78,6 +81,7 @@ class Context:
 
     def anew(self) -> None:
         """Everything put together anew: the database was written by other hands."""
+        self.finished.clear()
         self.larder.revision += 1
         self.stove.revision += 1
 

@@ -13,28 +13,31 @@ import uvicorn
 
 from mutabilis.data import load_service
 from mutabilis.demo import fill, guests
+from mutabilis.demo.weeks import fill_weeks
 from mutabilis.store.database import Database, StoreError
 from mutabilis.store.kitchen import load_kitchen
 from mutabilis.store.lock import BookLock
 
 from .app import create_app
+from .stove import closing
+from .stove_views import guided
 
 HOST = "127.0.0.1"
 
 
-def serve(path: Path, port: int, demo: bool) -> int:
-    """Open the book at `path` and serve it on 127.0.0.1 until interrupted; port 0 takes any that is free. 2 with one line where the book
+def serve(path: Path, port: int, demo: bool, log: bool = True) -> int:
+    """Open the book at `path` and serve it on 127.0.0.1 until interrupted; port 0 takes any that is free. The demo brings a `log` of six weeks. 2 with one line where the book
     is open already, the port is taken, or either cannot be used."""
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
         with BookLock(path, "it is being opened") as lock:
-            return _serve(path, port, demo, lock)
+            return _serve(path, port, demo, log, lock)
     except (StoreError, OSError) as error:
         print(f"mutabilis: {error}", file=sys.stderr)
         return 2
 
 
-def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
+def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
     kitchen = load_kitchen(path.parent, diets=False)
     database = Database(path)
     with socket.socket() as door:
@@ -50,6 +53,8 @@ def _serve(path: Path, port: int, demo: bool, lock: BookLock) -> int:
         if demo and not database.damage:
             here = app.state.context
             fill(here.book, kitchen.facts, here.larder)
+            if log:
+                fill_weeks(here.book, here.stove, kitchen.facts, here.clock.now(), lambda batch, _: ((), closing(guided(batch, here))))
             today = date.fromtimestamp(here.clock.now())
             guests(load_service(), today.isoformat(), (today + timedelta(days=30)).isoformat(), here.mornings)
         for fault in app.state.context.facts.faults:

@@ -171,16 +171,25 @@ def append(batch_id: str, new: NewEvents, here: Here) -> Response:
 def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
     """Write down what happened to a batch and what follows from it by itself; the batch as it then is."""
     now, started = here.clock.now(), here.stove.batch(batch_id).started
-    moved = tuple(e.model_copy(update={"at": min(max(e.at, started - HOUR_S), now)}) for e in events)
+    moved = tuple(_named(e.model_copy(update={"at": min(max(e.at, started - HOUR_S), now)}), batch_id, here) for e in events)
 
     def reckon(batch: Batch, fresh: Sequence[Event]) -> tuple[Sequence[Event], Closing | None]:
         follow = _follow(batch, fresh, here)
         g = guided(batch if not follow else batch.model_copy(update={"events": (*batch.events, *follow)}), here)
-        return follow, _closing(g)
+        return follow, closing(g)
 
     batch = here.stove.append(batch_id, moved, now, reckon)
     _tell_devices(batch, moved, here)
     return batch
+
+
+def _named(e: Event, batch_id: str, here: Context) -> Event:
+    """A pour with the pack that the Larder has in use, so that it can be traced; whatever a screen says of it."""
+    if not isinstance(e, Poured):
+        return e
+    lines = here.stove.batch(batch_id).plan.lines
+    item = here.items.get(lines[e.line].ingredient or "") if e.line < len(lines) else None
+    return e.model_copy(update={"pack": item.pack[:120] if item and item.pack else None})
 
 
 def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
@@ -201,7 +210,8 @@ def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
     return found
 
 
-def _closing(g: Guide) -> Closing | None:
+def closing(g: Guide) -> Closing | None:
+    """What a finished batch comes to; None for one under way."""
     s = g.state
     if s.finished is None:
         return None

@@ -258,3 +258,32 @@ export const morningQuery = (day: string) =>
     refetchInterval: (query) => (query.state.data?.planning ? 700 : 5000),
     staleTime: 0,
   });
+
+// ---- the Journal
+
+export const journalQuery = (q: string, fault: string) =>
+  queryOptions({
+    queryKey: ["journal", "log", q, fault],
+    queryFn: ({ signal }) => got(api.GET("/api/journal", { params: { query: { q, fault } }, signal })),
+    placeholderData: keepPreviousData,
+  });
+
+/** A batch as it is read afterwards. */
+export const entryQuery = (batch: string) =>
+  queryOptions({
+    queryKey: ["journal", "one", batch],
+    queryFn: () => got(api.GET("/api/journal/batches/{batch_id}", { params: { path: { batch_id: batch } } })),
+  });
+
+export const trendsQuery = (batter: string) =>
+  queryOptions({
+    queryKey: ["journal", "trends", batter],
+    queryFn: () => got(api.GET("/api/journal/trends/{batter_id}", { params: { path: { batter_id: batter } } })),
+  });
+
+export const comparedQuery = (batches: string[]) =>
+  queryOptions({
+    queryKey: ["journal", "compare", batches],
+    queryFn: () => got(api.GET("/api/journal/compare", { params: { query: { batch: batches } } })),
+    enabled: batches.length > 1,
+  });

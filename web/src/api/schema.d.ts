@@ -1085,6 +1085,166 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log
+         * @description Finished batches, those whose name, guests or note hold the words and that show the fault.
+         */
+        get: operations["log_api_journal_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One
+         * @description A batch as it is read afterwards.
+         */
+        get: operations["one_api_journal_batches__batch_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/batches/{batch_id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say
+         * @description Say something of a batch: its faults, an answer, a remark; or take the last of it back.
+         */
+        post: operations["say_api_journal_batches__batch_id__said_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/batches/{batch_id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Carry one correction to the Bench: a new version with that one change, and a note that says why.
+         */
+        post: operations["take_api_journal_batches__batch_id__take_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Two to five batches beside each other.
+         */
+        get: operations["compare_api_journal_compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/trends/{batter_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trends
+         * @description What can be followed over the batches of a batter: the liquid that it took, its turn, its yield, its stars.
+         */
+        get: operations["trends_api_journal_trends__batter_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trace Of
+         * @description Where a pack went.
+         */
+        get: operations["trace_of_api_journal_trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/log.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log File
+         * @description The log as a table, a batch a row, or whole with everything that happened.
+         */
+        get: operations["log_file_api_journal_log__kind__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stove": {
         parameters: {
             query?: never;
@@ -2552,6 +2712,18 @@ export interface components {
             late_s: number;
         };
         /**
+         * Compared
+         * @description Batches beside each other: what differs, and what that proves.
+         */
+        Compared: {
+            /** Batches */
+            batches: components["schemas"]["LogLine"][];
+            /** Differs */
+            differs: components["schemas"]["Differs"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * Comparison
          * @description Two versions side by side, line by line and balance by balance.
          */
@@ -2679,6 +2851,45 @@ export interface components {
             why: string;
         };
         /**
+         * Correction
+         * @description One change: of what (`liquid`, `leavening`, `heat`, `rest`, …), which ingredient and by how many grams (below 0: less), `also` more
+         *     of the same solving, the lines as they would be, what the ledgers say of it, and the warnings it would raise (none, or it is not
+         *     offered in grams). `heat` in °C, `rest` in minutes, `time` in seconds, `portion` in mL stand in `to`.
+         */
+        Correction: {
+            /** Change */
+            change: string;
+            /** Ingredient */
+            ingredient?: string | null;
+            /** Grams */
+            grams?: number | null;
+            /** To */
+            to?: number | null;
+            /** Also */
+            also?: {
+                [key: string]: number;
+            };
+            /**
+             * Lines
+             * @default []
+             */
+            lines: string[];
+            /** Predicts */
+            predicts?: {
+                [key: string]: number;
+            };
+            /**
+             * Warnings Raised
+             * @default []
+             */
+            warnings_raised: string[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Cost
          * @description Money for the batter, a serving and a piece, in the kitchen's own currency; `unpriced` are the names without a price,
          *     so that a sum is never taken for the whole where it is not.
@@ -2692,6 +2903,21 @@ export interface components {
             per_piece: number;
             /** Unpriced */
             unpriced: string[];
+        };
+        /**
+         * Diagnosis
+         * @description The causes, the likeliest first; how likely none of them is; whether the evidence is thin; the next question; what was not recorded.
+         */
+        Diagnosis: {
+            /** Causes */
+            causes: components["schemas"]["Suspect"][];
+            /** None Of These */
+            none_of_these: number;
+            /** Thin */
+            thin: boolean;
+            question: components["schemas"]["mutabilis__core__diagnosis__questions__Question"] | null;
+            /** Not Recorded */
+            not_recorded: string[];
         };
         /**
          * DietChoice
@@ -2763,6 +2989,18 @@ export interface components {
             own: boolean;
         };
         /**
+         * Differs
+         * @description One input by its name, its value in each batch (words), and whether a cook would notice the difference.
+         */
+        Differs: {
+            /** Name */
+            name: string;
+            /** Values */
+            values: string[];
+            /** Noticed */
+            noticed: boolean;
+        };
+        /**
          * Does
          * @description One function and how strongly a gram of the ingredient does it, 1 being as strongly as anything in the table that lives
          *     from it.
@@ -2772,6 +3010,22 @@ export interface components {
             function: string;
             /** Strength */
             strength: number;
+        };
+        /**
+         * Drift
+         * @description The slope [unit a batch] with its interval, the median, and whether that is a drift.
+         */
+        Drift: {
+            /** Slope */
+            slope: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Median */
+            median: number;
+            /** Drifts */
+            drifts: boolean;
         };
         /**
          * DryMix
@@ -2815,6 +3069,39 @@ export interface components {
             verdict: string;
             /** Noticed */
             noticed: boolean;
+        };
+        /**
+         * Entry
+         * @description A batch as it is read afterwards.
+         */
+        Entry: {
+            /** Rows */
+            rows: components["schemas"]["Meant"][];
+            /** Faults */
+            faults: string[];
+            /** Stars */
+            stars: number | null;
+            /** Note */
+            note: string;
+            /** Made */
+            made: number;
+        };
+        /**
+         * EntryView
+         * @description One batch: its line in the log, meant and happened, what was said of it since, its diagnosis (None where it came out well), and what
+         *     its reference is.
+         */
+        EntryView: {
+            line: components["schemas"]["LogLine"];
+            entry: components["schemas"]["Entry"];
+            told: components["schemas"]["SaidOf"];
+            diagnosis: components["schemas"]["Diagnosis"] | null;
+            /** Reference */
+            reference: string;
+            /** Before */
+            before: string | null;
+            /** After */
+            after: string | null;
         };
         /**
          * EyeStep
@@ -4011,7 +4298,7 @@ export interface components {
             /** Pack Says */
             pack_says: string[];
             /** Asks */
-            asks: components["schemas"]["Question"][];
+            asks: components["schemas"]["mutabilis__core__reading__line_questions__Question"][];
             /** Beside */
             beside: components["schemas"]["Reply"][];
             /** Called */
@@ -4046,6 +4333,54 @@ export interface components {
             test: boolean;
             /** Portion Ml */
             portion_ml?: number | null;
+        };
+        /**
+         * LogLine
+         * @description A batch in the log: the day, what it was, for whom, how it came out.
+         */
+        LogLine: {
+            /** Id */
+            id: string;
+            /** Version Id */
+            version_id: string;
+            /** Batter Id */
+            batter_id: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Day */
+            day: string;
+            /** At */
+            at: number;
+            /** Whom */
+            whom: string;
+            /** Mark */
+            mark: number;
+            /** Pieces */
+            pieces: number;
+            /** Planned */
+            planned: number;
+            /** Stars */
+            stars: number | null;
+            /** Faults */
+            faults: string[];
+            /** Note */
+            note: string;
+        };
+        /**
+         * LogView
+         * @description The log, the latest first, how many there are, and the faults that can be told with their words.
+         */
+        LogView: {
+            /** Batches */
+            batches: components["schemas"]["LogLine"][];
+            /** Total */
+            total: number;
+            /** Faults */
+            faults: {
+                [key: string]: string;
+            };
         };
         /**
          * Logged
@@ -4106,6 +4441,26 @@ export interface components {
             good: boolean;
             /** Note */
             note: string;
+        };
+        /**
+         * Meant
+         * @description One thing that was meant and what happened: both in one unit, whether a cook would call it near enough, and words.
+         */
+        Meant: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Meant */
+            meant: number;
+            /** Happened */
+            happened: number;
+            /** Near */
+            near: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * Member
@@ -5002,6 +5357,18 @@ export interface components {
             guests: string[];
         };
         /**
+         * Point
+         * @description One batch in a trend.
+         */
+        Point: {
+            /** Batch */
+            batch: string;
+            /** Day */
+            day: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Pour
          * @description What the last readings mean for the line being weighed: what was poured [g] (None where nobody can tell), whether it stands, and what
          *     is wrong. `gross` is what the scale shows [g].
@@ -5025,7 +5392,8 @@ export interface components {
          * Poured
          * @description `grams` [g] of a line went into the bowl (below nought: were taken out). `slot` counts the pours of a line as the screen saw them,
          *     so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `part` is the operation that takes it,
-         *     which `closes` where that has all of its own; `done` where no more of the line comes now; `held` where the rest of it is kept back in a cup.
+         *     which `closes` where that has all of its own; `done` where no more of the line comes now; `held` where the rest of it is kept back in a cup; `pack`
+         *     is the pack that was in use, as the Larder named it.
          */
         Poured: {
             /** Id */
@@ -5070,6 +5438,8 @@ export interface components {
              * @default false
              */
             held: boolean;
+            /** Pack */
+            pack?: string | null;
         };
         /**
          * Prep
@@ -5278,34 +5648,6 @@ export interface components {
             away: boolean;
         };
         /**
-         * Question
-         * @description A question about a line. `about`: the word, or the claim, or the food in question. Where `search` is set an ingredient may be
-         *     named as well; where `pack` is set a yes is only as good as the reading of the pack.
-         */
-        Question: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "word" | "which" | "wish" | "spelling" | "beside";
-            /** About */
-            about: string;
-            /** Text */
-            text: string;
-            /** Choices */
-            choices: components["schemas"]["Reply"][];
-            /**
-             * Search
-             * @default false
-             */
-            search: boolean;
-            /**
-             * Pack
-             * @default
-             */
-            pack: string;
-        };
-        /**
          * Range
          * @description The heats [°C] that work for a thickness, and the thickest piece [mm] for a heat; None where there is none.
          */
@@ -5501,6 +5843,90 @@ export interface components {
             heat_words: string;
         };
         /**
+         * Said
+         * @description One thing said afterwards. `faults` with the loads that showed them; `answer` to a question; `remark` of somebody; `unsaid` takes an
+         *     earlier one back; `taken` is the cause whose correction was carried to the Bench.
+         */
+        Said: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "faults" | "answer" | "remark" | "taken" | "unsaid";
+            /**
+             * Faults
+             * @default []
+             */
+            faults: string[];
+            /** When */
+            when?: ("all" | "first" | "later" | "some") | null;
+            /**
+             * Question
+             * @default
+             */
+            question: string;
+            /**
+             * Answer
+             * @default
+             */
+            answer: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+            /**
+             * Version
+             * @default
+             */
+            version: string;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+        };
+        /**
+         * SaidOf
+         * @description What stands of all that was said of a batch.
+         */
+        SaidOf: {
+            /** Faults */
+            faults?: string[] | null;
+            /** When */
+            when?: string | null;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
+            };
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: components["schemas"]["Said"][];
+            taken?: components["schemas"]["Said"] | null;
+            /**
+             * Last
+             * @default
+             */
+            last: string;
+        };
+        /**
          * ScaleAct
          * @description A touch on the panel of the simulated scale; `grams` for a pour or a knock.
          */
@@ -5604,6 +6030,20 @@ export interface components {
             contains: string[];
             /** May Contain */
             may_contain: string[];
+        };
+        /**
+         * Sign
+         * @description One figure that spoke: its value, its weight, and words.
+         */
+        Sign: {
+            /** Feature */
+            feature: string;
+            /** Value */
+            value: number;
+            /** Weight */
+            weight: number;
+            /** Text */
+            text: string;
         };
         /**
          * Size
@@ -5898,6 +6338,22 @@ export interface components {
             per_load: number;
         };
         /**
+         * Suspect
+         * @description A cause with its probability, what speaks for and against it, its correction and a trial.
+         */
+        Suspect: {
+            /** Cause */
+            cause: string;
+            /** Name */
+            name: string;
+            /** P */
+            p: number;
+            /** Evidence */
+            evidence: components["schemas"]["Sign"][];
+            correction: components["schemas"]["Correction"];
+            trial: components["schemas"]["Trial"];
+        };
+        /**
          * TableView
          * @description For whom it is: each guest's verdict on what will be on the plate, the worst of them, what it holds and may hold, and the cautions.
          */
@@ -5923,6 +6379,16 @@ export interface components {
         Taken: {
             /** Changes */
             changes: components["schemas"]["Change-Input"][];
+        };
+        /**
+         * TakenAlong
+         * @description The cause whose correction is to be carried to the Bench as a new version; the id so that it is done once.
+         */
+        TakenAlong: {
+            /** Id */
+            id: string;
+            /** Cause */
+            cause: string;
         };
         /**
          * Tared
@@ -6123,6 +6589,20 @@ export interface components {
             ingredient?: string | null;
         };
         /**
+         * Trace
+         * @description The uses of a pack in three lists; what is still kept stands first in each.
+         */
+        Trace: {
+            /** Certain */
+            certain: components["schemas"]["Use"][];
+            /** Possible */
+            possible: components["schemas"]["Use"][];
+            /** Ruled Out */
+            ruled_out: components["schemas"]["Use"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * TransferView
          * @description What passed from one ingredient to another, and how much it weighs beside the others.
          */
@@ -6149,6 +6629,35 @@ export interface components {
             width: number;
             /** Length */
             length: number;
+        };
+        /**
+         * Trend
+         * @description One figure over the batches of a batter, the oldest first, with its drift where it is one.
+         */
+        Trend: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Points */
+            points: components["schemas"]["Point"][];
+            drift: components["schemas"]["Drift"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Trial
+         * @description How to find out for sure: one thing changed, two arms, so many pairs.
+         */
+        Trial: {
+            /** Change One Thing */
+            change_one_thing: string;
+            /** Arms */
+            arms: string[];
+            /** Pairs */
+            pairs: number;
         };
         /**
          * Tried
@@ -6224,6 +6733,29 @@ export interface components {
             line: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Use
+         * @description An ingredient poured into a batch: the pack that was named then ("" where none was), the day, for whom, and what of it is kept and
+         *     until when.
+         */
+        Use: {
+            /** Batch */
+            batch: string;
+            /** Name */
+            name: string;
+            /** Day */
+            day: string;
+            /** Ingredient */
+            ingredient: string;
+            /** Pack */
+            pack: string;
+            /** Whom */
+            whom: string;
+            /** Kept */
+            kept: string;
+            /** Until */
+            until: string;
         };
         /**
          * Version
@@ -6610,6 +7142,48 @@ export interface components {
              * @default
              */
             figures: string;
+        };
+        /**
+         * Question
+         * @description A question, its answers ("don't know" always among them), and by how many bits it is expected to narrow the causes down.
+         */
+        mutabilis__core__diagnosis__questions__Question: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Answers */
+            answers: string[];
+            /** Gain Bits */
+            gain_bits: number;
+        };
+        /**
+         * Question
+         * @description A question about a line. `about`: the word, or the claim, or the food in question. Where `search` is set an ingredient may be
+         *     named as well; where `pack` is set a yes is only as good as the reading of the pack.
+         */
+        mutabilis__core__reading__line_questions__Question: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "word" | "which" | "wish" | "spelling" | "beside";
+            /** About */
+            about: string;
+            /** Text */
+            text: string;
+            /** Choices */
+            choices: components["schemas"]["Reply"][];
+            /**
+             * Search
+             * @default false
+             */
+            search: boolean;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
         };
         /**
          * Change
@@ -10923,6 +11497,553 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "text/calendar": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_api_journal_get: {
+        parameters: {
+            query?: {
+                q?: string;
+                fault?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    one_api_journal_batches__batch_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_api_journal_batches__batch_id__said_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Said"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_journal_batches__batch_id__take_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenAlong"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Version"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare_api_journal_compare_get: {
+        parameters: {
+            query: {
+                batch: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trends_api_journal_trends__batter_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batter_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trend"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_of_api_journal_trace_get: {
+        parameters: {
+            query: {
+                ingredient: string;
+                pack: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trace"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    log_file_api_journal_log__kind__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                     "text/csv": unknown;
                 };
             };

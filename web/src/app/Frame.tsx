@@ -32,6 +32,7 @@ const PLACES = [
     key: "a",
     path: "M3 18c4-7 14-7 18 0M7 21c3-4 7-4 10 0M12 3v4M5 6l2.500 2.500M19 6l-2.500 2.500",
   },
+  { to: "/journal", label: "Journal", key: "j", path: "M4 4v16h16M4 9c5 0 6 8 15 8" },
   {
     to: "/kitchen",
     label: "Kitchen",

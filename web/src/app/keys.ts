@@ -9,6 +9,7 @@ export const KEYS: { keys: string; does: string; where: string }[] = [
   { keys: "l", does: "to the Larder", where: "everywhere" },
   { keys: "t", does: "to the Stove", where: "everywhere" },
   { keys: "a", does: "to the Morning", where: "everywhere" },
+  { keys: "j", does: "to the Journal", where: "everywhere" },
   { keys: "k", does: "to the Kitchen", where: "everywhere" },
   { keys: "u", does: "undo (also Ctrl + Z)", where: "Bench" },
   { keys: "r", does: "redo (also Ctrl + Shift + Z)", where: "Bench" },

@@ -13,3 +13,4 @@ export * from "./ribbons";
 export * from "./stale";
 export * from "./store";
 export * from "./telling";
+export * from "./trend";

@@ -20,7 +20,7 @@ ASKED_OF = {"when": "seen_first_only", "strokes": "mix_of_usual", "after": "stac
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Told:
+class Sign:
     """One figure that spoke: its value, its weight, and words."""
 
     feature: str
@@ -34,7 +34,7 @@ class Trial:
     """How to find out for sure: one thing changed, two arms, so many pairs."""
 
     change_one_thing: str
-    arms: tuple[str, str]
+    arms: tuple[str, ...]
     pairs: int
 
 
@@ -45,7 +45,7 @@ class Suspect:
     cause: str
     name: str
     p: float
-    evidence: tuple[Told, ...]
+    evidence: tuple[Sign, ...]
     correction: Correction
     trial: Trial
 
@@ -118,7 +118,7 @@ def _pairs(c: Cause) -> int:
     return 1 if c.unit in ("g", "mL") and "flow" in c.needs else 5 if c.unit in ("g", "strokes", "pack") else 4
 
 
-def _told(w: Weighed, tables: DiagnosisTables) -> Told:
+def _told(w: Weighed, tables: DiagnosisTables) -> Sign:
     name, unit = tables.network.features[w.feature]
     figure = f"{w.value:.2f}".rstrip("0").rstrip(".") if abs(w.value) < 10 else f"{w.value:.0f}"
     text = (
@@ -128,4 +128,4 @@ def _told(w: Weighed, tables: DiagnosisTables) -> Told:
         if w.value in (0.0, 1.0)
         else f"{name}: {figure}"
     )
-    return Told(feature=w.feature, value=round(w.value, 4), weight=round(w.weight, 4), text=text)
+    return Sign(feature=w.feature, value=round(w.value, 4), weight=round(w.weight, 4), text=text)

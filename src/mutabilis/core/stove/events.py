@@ -86,7 +86,8 @@ class Tared(_Event):
 class Poured(_Event):
     """`grams` [g] of a line went into the bowl (below nought: were taken out). `slot` counts the pours of a line as the screen saw them,
     so that two screens that confirm the same pour count it once; `gross` is where the scale then stood; `part` is the operation that takes it,
-    which `closes` where that has all of its own; `done` where no more of the line comes now; `held` where the rest of it is kept back in a cup."""
+    which `closes` where that has all of its own; `done` where no more of the line comes now; `held` where the rest of it is kept back in a cup; `pack`
+    is the pack that was in use, as the Larder named it."""
 
     kind: Literal["poured"] = "poured"
     line: LineAt
@@ -98,6 +99,7 @@ class Poured(_Event):
     by: By = "scale"
     done: bool = True
     held: bool = False
+    pack: Annotated[str | None, Field(max_length=120)] = None
 
 
 class NoneLeft(_Event):

@@ -75,7 +75,7 @@ export function Evening({ view }: { view: View }) {
               <Button
                 kind="small"
                 className="print:hidden"
-                aria-label={`${p.name || p.id} does not help`}
+                aria-label={`Not here: ${p.name || p.id}`}
                 onClick={() => change.mutate({ people: view.people.filter((x) => x.id !== p.id) })}
               >
                 Not here
@@ -113,7 +113,7 @@ export function Evening({ view }: { view: View }) {
             <Button
               kind="small"
               className="print:hidden"
-              aria-label={`${s.name} stays cold`}
+              aria-label={`Stays cold: ${s.name}`}
               onClick={() => change.mutate({ cold: [...coldOf(view), s.id] })}
             >
               Stays cold

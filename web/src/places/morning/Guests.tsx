@@ -65,13 +65,13 @@ export function Guests({ view }: { view: View }) {
           />
         </label>
         {unread.length > 0 && (
-          <ul role="alert" className="my-1 border-l-[6px] border-warning bg-base-100 px-3 py-2">
+          <div role="alert" className="my-1 border-l-[6px] border-warning bg-base-100 px-3 py-2">
             {unread.map((u) => (
-              <li key={u.line}>
+              <p key={u.line}>
                 <b>{u.line}</b>: {u.why}
-              </li>
+              </p>
             ))}
-          </ul>
+          </div>
         )}
         {add.isError && <p role="alert">{add.error.message}</p>}
         <Button kind="outline" type="submit" disabled={add.isPending}>
@@ -100,7 +100,7 @@ export function Guests({ view }: { view: View }) {
                     <Button
                       kind="small"
                       className="print:hidden"
-                      aria-label={`Take ${g.name} out`}
+                      aria-label={`Out: ${g.name}`}
                       title={`Forgotten after ${g.forget}`}
                       onClick={() => {
                         drop.mutate(g);

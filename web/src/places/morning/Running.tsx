@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
@@ -41,8 +41,16 @@ export function Running({ view, now }: { view: View; now: number }) {
   );
   const waiting = view.acts.filter((a) => !a.done);
   const act = waiting[0];
-  const done = () => act && happen.mutate({ kind: "done", do: act.do, of: act.of });
-  const undo = () => view.can_undo && happen.mutate({ kind: "undone", of: view.can_undo });
+  const sent = useRef(""); // an act that is touched twice before the server has answered is done once
+  const done = () => {
+    if (!act || sent.current === `${act.do} ${act.of}`) return;
+    sent.current = `${act.do} ${act.of}`;
+    happen.mutate({ kind: "done", do: act.do, of: act.of });
+  };
+  const undo = () => {
+    sent.current = "";
+    if (view.can_undo) happen.mutate({ kind: "undone", of: view.can_undo });
+  };
   useKeys({ n: done, u: undo, g: () => setOpen("late"), x: () => setOpen("broke") });
   const left = view.plan?.plates ?? [];
   return (
@@ -150,7 +158,7 @@ export function Running({ view, now }: { view: View; now: number }) {
                   <Button
                     key={minutes}
                     kind="small"
-                    aria-label={`${g.name} comes ${minutes} minutes later`}
+                    aria-label={`+${minutes} minutes: ${g.name}`}
                     onClick={() => {
                       happen.mutate({ kind: "late", of: g.id, to: hourOf(secondsOf(g.at) + 60 * minutes) });
                       setOpen(null);
@@ -161,7 +169,7 @@ export function Running({ view, now }: { view: View; now: number }) {
                 ))}
                 <Button
                   kind="small"
-                  aria-label={`${g.name} does not come`}
+                  aria-label={`Not coming: ${g.name}`}
                   onClick={() => {
                     happen.mutate({ kind: "gone", of: g.id });
                     setOpen(null);

@@ -1,0 +1,384 @@
+"""The Journal: the log, one batch as meant and as it happened, why it came out so, comparisons, trends, and the way of a pack."""
+
+import csv
+import io
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.main_liquid import thins
+from mutabilis.core.book.versions import PROVEN, NewVersion, Version
+from mutabilis.core.diagnosis.diagnose import Diagnosis, diagnose
+from mutabilis.core.errors import CannotBe
+from mutabilis.core.journal.compare import Differs, Inputs, differences, proves
+from mutabilis.core.journal.entry import Entry, entry, record_of
+from mutabilis.core.journal.trace import Trace, Use, trace
+from mutabilis.core.journal.trends import Drift, drift
+from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.stove.batch import Batch
+from mutabilis.core.stove.fold import fold
+from mutabilis.data import load_diagnosis
+from mutabilis.store.journal import Said, SaidOf
+from mutabilis.store.stove import Logged
+
+from .context import PROBLEMS, Context, Here
+
+router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
+MOST = 200  # batches that a list or a trend looks back over
+BatchId = Annotated[str, Field(max_length=40)]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogLine:
+    """A batch in the log: the day, what it was, for whom, how it came out."""
+
+    id: str
+    version_id: str
+    batter_id: str
+    name: str
+    number: int
+    day: str
+    at: float
+    whom: str
+    mark: int
+    pieces: int
+    planned: float
+    stars: int | None
+    faults: tuple[str, ...]
+    note: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogView:
+    """The log, the latest first, how many there are, and the faults that can be told with their words."""
+
+    batches: tuple[LogLine, ...]
+    total: int
+    faults: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EntryView:
+    """One batch: its line in the log, meant and happened, what was said of it since, its diagnosis (None where it came out well), and what
+    its reference is."""
+
+    line: LogLine
+    entry: Entry
+    told: SaidOf
+    diagnosis: Diagnosis | None
+    reference: str
+    before: str | None
+    after: str | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Point:
+    """One batch in a trend."""
+
+    batch: str
+    day: str
+    value: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trend:
+    """One figure over the batches of a batter, the oldest first, with its drift where it is one."""
+
+    key: str
+    name: str
+    unit: str
+    points: tuple[Point, ...]
+    drift: Drift | None
+    words: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Compared:
+    """Batches beside each other: what differs, and what that proves."""
+
+    batches: tuple[LogLine, ...]
+    differs: tuple[Differs, ...]
+    words: str
+
+
+class TakenAlong(BaseModel):
+    """The cause whose correction is to be carried to the Bench as a new version; the id so that it is done once."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    id: Annotated[str, Field(pattern=r"^[0-9a-f]{16}$")]
+    cause: Annotated[str, Field(max_length=60)]
+
+
+@router.get("")
+def log(here: Here, q: Annotated[str, Query(max_length=80)] = "", fault: Annotated[str, Query(max_length=60)] = "") -> LogView:
+    """Finished batches, those whose name, guests or note hold the words and that show the fault."""
+    lines = _log(here)
+    words = q.casefold().split()
+    shown = [
+        x for x in lines
+        if all(w in f"{x.name} {x.whom} {x.note} {x.day}".casefold() for w in words) and (not fault or fault in x.faults)
+    ]  # fmt: skip
+    return LogView(batches=tuple(shown), total=here.stove.log(0, 1)[1], faults=load_diagnosis().network.faults)
+
+
+@router.get("/batches/{batch_id}")
+def one(batch_id: BatchId, here: Here) -> EntryView:
+    """A batch as it is read afterwards."""
+    return _entry(batch_id, here)
+
+
+@router.post("/batches/{batch_id}/said")
+def say(batch_id: BatchId, said: Said, here: Here) -> EntryView:
+    """Say something of a batch: its faults, an answer, a remark; or take the last of it back."""
+    known = load_diagnosis().network.faults
+    for fault in said.faults:
+        if fault not in known:
+            raise CannotBe(f"there is no fault “{fault}”")
+    here.journal.say(batch_id, said)
+    return _entry(batch_id, here)
+
+
+@router.post("/batches/{batch_id}/take")
+def take(batch_id: BatchId, taken: TakenAlong, here: Here) -> Version:
+    """Carry one correction to the Bench: a new version with that one change, and a note that says why."""
+    view = _entry(batch_id, here)
+    suspect = next((s for s in view.diagnosis.causes if s.cause == taken.cause), None) if view.diagnosis else None
+    if suspect is None:
+        raise CannotBe("this is no longer among the causes")
+    batch = here.stove.batch(batch_id)
+    version = here.book.version(batch.version_id)
+    batter = _corrected(version.batter, batch, suspect.correction.lines, here) if suspect.correction.lines else version.batter
+    note = f"Next time: {suspect.correction.words} ({view.line.day}: {suspect.name}.)"
+    made = here.book.save(version.batter_id, NewVersion(batter=batter, id=taken.id, parent=version.id, diets=version.diets, note=note))
+    here.journal.say(batch_id, Said(id=f"taken-{taken.id}", kind="taken", cause=taken.cause, version=made.id))
+    return made
+
+
+@router.get("/compare")
+def compare(here: Here, batch: Annotated[list[str], Query(min_length=2, max_length=5)]) -> Compared:
+    """Two to five batches beside each other."""
+    batches = [here.stove.batch(b) for b in batch]
+    found = differences([_inputs(b, here) for b in batches], {i: x.short for i, x in here.facts.ingredients.items()})
+    lines = {x.id: x for x in _log(here)}
+    return Compared(batches=tuple(lines[b.id] for b in batches if b.id in lines), differs=found, words=proves(found))
+
+
+@router.get("/trends/{batter_id}")
+def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
+    """What can be followed over the batches of a batter: the liquid that it took, its turn, its yield, its stars."""
+    batches = [here.stove.batch(x.id) for x in reversed(here.stove.log(0, MOST)[0]) if x.batter_id == batter_id]
+    entries = [(b, entry(b, here.facts, here.profile())) for b in batches]
+    found = []
+    for key, name, unit in (
+        ("liquid", "Liquid poured, of what was meant", "%"), ("turned", "Turned, of its reckoned second", "%"), ("heat", "Heat, off the right one", "°C"), ("pieces", "Pieces, of what was reckoned", "%"),
+        ("stars", "Stars", ""),
+    ):  # fmt: skip
+        points = tuple(
+            Point(batch=b.id, day=_day(b.finished or b.started), value=round(v, 1))
+            for b, e in entries
+            if (v := _value(key, b, e, here)) is not None
+        )
+        if len(points) < 2:
+            continue
+        d = drift([p.value for p in points])
+        words = ""
+        if d is not None and d.drifts:
+            words = f"It drifts: {abs(d.slope):.1f} {unit or 'stars'} {'more' if d.slope > 0 else 'less'} with each batch."
+        elif d is not None:
+            words = "No drift that is more than chance." if len(points) >= 6 else "Too few batches to tell a drift."
+        found.append(Trend(key=key, name=name, unit=unit, points=points, drift=d, words=words))
+    return tuple(found)
+
+
+@router.get("/trace")
+def trace_of(
+    here: Here, ingredient: Annotated[str, Query(max_length=80)], pack: Annotated[str, Query(min_length=1, max_length=120)]
+) -> Trace:
+    """Where a pack went."""
+    here.check_ingredient(ingredient)
+    return trace(ingredient, pack, [u for x in here.stove.log(0, 1000)[0] for u in _over(x.id, here).uses])
+
+
+@router.get("/log.{kind}", responses={200: {"content": {"text/csv": {}, "application/json": {}}}})
+def log_file(kind: str, here: Here) -> Response:
+    """The log as a table, a batch a row, or whole with everything that happened."""
+    if kind == "json":
+        from fastapi.encoders import jsonable_encoder
+
+        rows = [
+            {"batch": here.stove.batch(x.id).model_dump(mode="json"), "said": here.journal.told(x.id).model_dump(mode="json"), "line": asdict(x)} for x in _log(here)
+        ]  # fmt: skip
+        return Response(
+            _json(jsonable_encoder(rows)),
+            media_type="application/json",
+            headers={"content-disposition": 'attachment; filename="journal.json"'},
+        )
+    if kind != "csv":
+        raise CannotBe("a log is saved as csv or json")
+    out = io.StringIO()
+    table = csv.writer(out)
+    table.writerow(("day", "batter", "version", "for", "pieces", "planned", "stars", "faults", "note"))
+    for x in _log(here):
+        cells = (x.day, x.name, x.number, x.whom, x.pieces, round(x.planned, 1), x.stars or "", " ".join(x.faults), x.note)
+        table.writerow([f"'{c}" if isinstance(c, str) and c[:1] in "=+-@\t\r" else c for c in cells])
+    return Response(
+        out.getvalue(), media_type="text/csv; charset=utf-8", headers={"content-disposition": 'attachment; filename="journal.csv"'}
+    )
+
+
+def _json(rows: object) -> str:
+    import json
+
+    return json.dumps(rows, ensure_ascii=False, indent=1)
+
+
+def _day(at: float) -> str:
+    return datetime.fromtimestamp(at).strftime("%Y-%m-%d")
+
+
+def _log(here: Context) -> list[LogLine]:
+    """The latest batches as lines, with the faults that were told last."""
+    return [_line(x, here) for x in here.stove.log(0, MOST)[0]]
+
+
+def _line(x: Logged, here: Context) -> LogLine:
+    told = here.journal.told(x.id)
+    faults = told.faults if told.faults is not None else _over(x.id, here).faults
+    return LogLine(
+        id=x.id, version_id=x.version_id, batter_id=x.batter_id, name=x.name, number=x.number, day=_day(x.finished), at=x.finished, whom=x.whom, mark=x.mark, pieces=x.pieces, planned=x.planned,
+        stars=x.stars, faults=tuple(faults), note=x.note,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Over:
+    """What the events of a finished batch come to: they never change again, so that they are folded once."""
+
+    faults: tuple[str, ...]
+    uses: tuple[Use, ...]
+
+
+def _over(batch_id: str, here: Context) -> Over:
+    found = here.finished.get(batch_id)
+    if not isinstance(found, Over):
+        batch = here.stove.batch(batch_id)
+        found = here.finished[batch_id] = Over(faults=fold(batch.plan, batch.events).faults, uses=tuple(_uses(batch, here)))
+    return found
+
+
+def _entry(batch_id: str, here: Context) -> EntryView:
+    lines = _log(here)
+    at = next((n for n, x in enumerate(lines) if x.id == batch_id), None)
+    batch = here.stove.batch(batch_id)
+    if at is None:
+        raise CannotBe("this batch is not finished")
+    told = here.journal.told(batch_id)
+    reference, words, proven = _reference(batch, here)
+    record = record_of(batch, reference, proven, here.facts, None, told.faults, told.when, told.answers)
+    found = diagnose(record, here.facts, here.profile(), load_diagnosis(), _priors(here)) if record is not None else None
+    return EntryView(
+        line=lines[at], entry=entry(batch, here.facts, here.profile()), told=told, diagnosis=found, reference=words, before=lines[at + 1].id if at + 1 < len(lines) else None,
+        after=lines[at - 1].id if at > 0 else None,
+    )  # fmt: skip
+
+
+def _reference(batch: Batch, here: Context) -> tuple[Batter | None, str, bool]:
+    """What a batch is measured by: the last version of its batter that was proven before it, else the parent of its own, else its own plan
+    as it was written."""
+    sheet = here.book.sheet(batch.batter_id)
+    own = next((v for v in sheet.versions if v.id == batch.version_id), None)
+    good: dict[str, int] = {}
+    for x in here.stove.log(0, MOST)[0]:
+        if x.batter_id == batch.batter_id and x.finished < batch.started and (x.stars or 0) >= 4:
+            good[x.version_id] = good.get(x.version_id, 0) + 1
+    proven = next((v for v in reversed(sheet.versions) if good.get(v.id, 0) >= PROVEN), None)
+    if proven is not None:
+        return _sized(proven.batter, batch), f"version {proven.number}, which is proven", True
+    if own is not None and own.parent is not None:
+        parent = next((v for v in sheet.versions if v.id == own.parent), None)
+        if parent is not None:
+            return _sized(parent.batter, batch), f"version {parent.number}, which it came from", False
+    return batch.plan, "its own plan", False
+
+
+def _sized(batter: Batter, batch: Batch) -> Batter:
+    """A reference in the form of the batch; its size does not matter, since every figure is a ratio."""
+    return batter.model_copy(update={"form": batch.plan.form, "rest_min": batch.plan.rest_min, "blender": batch.plan.blender})
+
+
+def _priors(here: Context) -> dict[str, float]:
+    """This kitchen's own priors: each correction that was taken counts as one batch with that cause among twenty of the table's."""
+    taken = [t.cause for x in here.stove.log(0, MOST)[0] if (t := here.journal.told(x.id).taken) is not None]
+    causes = load_diagnosis().causes
+    return {c.cause: min(0.45, (20 * c.prior + taken.count(c.cause)) / (20 + len(taken))) for c in causes} if taken else {}
+
+
+def _corrected(was: Batter, batch: Batch, lines: Sequence[str], here: Context) -> Batter:
+    """The version with the grams of a correction: its own lines where they are of the same thing, new ones where there were none. A batch
+    of another size is brought back to the size of the version."""
+    wanted = {x.ingredient: x.grams for x in read_lines("\n".join(lines), here.facts, here.profile()) if x.ingredient}
+    planned = sum(x.grams for x in batch.plan.lines if x.counts) or 1.0
+    factor = sum(x.grams for x in was.lines if x.counts) / planned
+    made = []
+    for x in was.lines:
+        grams = wanted.pop(x.ingredient, None) if x.counts and x.ingredient else None
+        if grams is None or abs(grams * factor - x.grams) < 0.05 * max(1.0, x.grams) * 0.1:
+            made.append(x)
+        else:
+            g = round(grams * factor, 1)
+            made.append(x.model_copy(update={"grams": g, "low": g, "high": g}))
+    new = [f"{round(g * factor, 1):g} g {here.facts.ingredients[i].short}" for i, g in wanted.items() if i in here.facts.ingredients]
+    return was.model_copy(update={"lines": (*made, *(read_lines("\n".join(new), here.facts, here.profile()) if new else ()))})
+
+
+def _inputs(b: Batch, here: Context) -> Inputs:
+    known = here.facts.ingredients
+    s = fold(b.plan, b.events)
+    grams: dict[str, float] = {}
+    packs: dict[str, str] = {}
+    for x in s.lines:
+        if x.poured > 0:
+            grams[x.ingredient] = grams.get(x.ingredient, 0.0) + x.poured
+    for e in b.events:
+        if e.kind == "poured" and e.pack and e.line < len(b.plan.lines):
+            packs[b.plan.lines[e.line].ingredient or ""] = e.pack
+    flour = sum(g for i, g in grams.items() if known[i].is_flour)
+    liquid = {i: g for i, g in grams.items() if thins(known[i])}
+    first = min((x.on for x in s.loads), default=None)
+    others = {i: round(100 * g / flour, 2) for i, g in grams.items() if i not in liquid and flour > 0}
+    return Inputs(
+        liquid=sum(liquid.values()) / flour if flour > 0 and liquid else None, rest=(first - s.wet_at) / 60 if s.wet_at is not None and first is not None else None, heat=s.read_c or s.celsius,
+        grams=others, packs=packs,
+    )  # fmt: skip
+
+
+def _value(key: str, b: Batch, e: Entry, here: Context) -> float | None:
+    if key == "stars":
+        return None if e.stars is None else float(e.stars)
+    if key == "liquid":
+        s = fold(b.plan, b.events)
+        mine = [(x.poured, x.planned) for x in s.lines if x.planned > 0 and x.poured > 0 and thins(here.facts.ingredients[x.ingredient])]
+        return 100 * sum(p for p, _ in mine) / sum(q for _, q in mine) if mine else None
+    row = next((r for r in e.rows if r.key == key), None)
+    if row is None:
+        return None
+    return row.happened - row.meant if key == "heat" else 100 * row.happened / row.meant if row.meant else None
+
+
+def _uses(b: Batch, here: Context) -> list[Use]:
+    s = fold(b.plan, b.events)
+    kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in s.kept)
+    until = _day(max(k.until for k in s.kept)) if s.kept else ""
+    day = _day(b.finished or b.started)
+    named: dict[str, str] = {}
+    for e in b.events:
+        if e.kind == "poured" and e.grams > 0 and e.line < len(b.plan.lines):
+            id_ = b.plan.lines[e.line].ingredient or ""
+            named[id_] = e.pack or named.get(id_, "")
+    return [Use(batch=b.id, name=b.name, day=day, ingredient=i, pack=p, whom=b.whom, kept=kept, until=until) for i, p in named.items()]

@@ -1,0 +1,1 @@
+"""What was made and what came of it: entries, comparisons, trends, and the way of a pack to the guests."""

@@ -1,0 +1,80 @@
+"""The journal in the database: what is said of a batch after it is over."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from mutabilis.core.errors import CannotBe, NotKnown
+
+from .book import now
+from .database import Database
+
+MOST_NOTES = 500
+Key = Annotated[str, Field(max_length=60)]
+
+
+class Said(BaseModel):
+    """One thing said afterwards. `faults` with the loads that showed them; `answer` to a question; `remark` of somebody; `unsaid` takes an
+    earlier one back; `taken` is the cause whose correction was carried to the Bench."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: Annotated[str, Field(pattern=r"^[0-9a-z-]{8,40}$")]
+    kind: Literal["faults", "answer", "remark", "taken", "unsaid"]
+    faults: Annotated[tuple[Key, ...], Field(max_length=24)] = ()
+    when: Literal["all", "first", "later", "some"] | None = None
+    question: Key = ""
+    answer: Annotated[str, Field(max_length=120)] = ""
+    who: Annotated[str, Field(max_length=80)] = ""
+    text: Annotated[str, Field(max_length=2000)] = ""
+    cause: Key = ""
+    version: Annotated[str, Field(max_length=40)] = ""
+    of: Annotated[str, Field(max_length=40)] = ""
+
+
+class SaidOf(BaseModel):
+    """What stands of all that was said of a batch."""
+
+    faults: tuple[str, ...] | None = None
+    when: str | None = None
+    answers: dict[str, str] = {}
+    remarks: tuple[Said, ...] = ()
+    taken: Said | None = None
+    last: str = ""
+
+
+class Journal:
+    """Notes over a database."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    def say(self, batch: str, said: Said) -> SaidOf:
+        """Keep what is said of a batch, once by its id. NotKnown where there is no such batch; CannotBe where too much is said of it."""
+        with self._database.write() as db:
+            if db.execute("SELECT 1 FROM batch WHERE id = :b", {"b": batch}).fetchone() is None:
+                raise NotKnown(batch)
+            if db.execute("SELECT count(*) FROM journal_note WHERE batch_id = :b", {"b": batch}).fetchone()[0] >= MOST_NOTES:
+                raise CannotBe("more than can be said of one batch")
+            db.execute(
+                "INSERT INTO journal_note (id, batch_id, at, body) VALUES (:id, :b, :at, :body) ON CONFLICT (id) DO NOTHING",
+                {"id": said.id, "b": batch, "at": now(), "body": said.model_dump_json()},
+            )
+        return self.told(batch)
+
+    def told(self, batch: str) -> SaidOf:
+        """What stands of all that was said of a batch."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT body FROM journal_note WHERE batch_id = :b ORDER BY n", {"b": batch}).fetchall()
+        notes = [Said.model_validate_json(r["body"]) for r in rows]
+        gone = {n.of for n in notes if n.kind == "unsaid"}
+        stand = [n for n in notes if n.kind != "unsaid" and n.id not in gone]
+        faults = next((n for n in reversed(stand) if n.kind == "faults"), None)
+        return SaidOf(
+            faults=faults.faults if faults else None,
+            when=faults.when if faults else None,
+            answers={n.question: n.answer for n in stand if n.kind == "answer"},
+            remarks=tuple(n for n in stand if n.kind == "remark"),
+            taken=next((n for n in reversed(stand) if n.kind == "taken"), None),
+            last=stand[-1].id if stand else "",
+        )

@@ -1,0 +1,100 @@
+"""The Journal over HTTP, on the demo's six weeks: entries, what is said afterwards, one change taken along, files, packs."""
+
+import time
+
+import pytest
+
+from mutabilis.api.stove import closing
+from mutabilis.api.stove_views import guided
+from mutabilis.core.stove.events import Poured
+from mutabilis.demo.weeks import fill_weeks
+
+
+@pytest.fixture
+def weeks(client):
+    here = client.app.state.context
+    made = fill_weeks(here.book, here.stove, here.facts, time.time(), lambda batch, _: ((), closing(guided(batch, here))), 24)
+    assert made == 24 and fill_weeks(here.book, here.stove, here.facts, 0, lambda b, _: ((), None)) == 0  # a log that is there is left
+    return client
+
+
+def faulty(client, fault):
+    return client.get("/api/journal", params={"fault": fault}).json()["batches"]
+
+
+def test_the_log_is_searched_by_words_and_by_fault(weeks):
+    whole = weeks.get("/api/journal").json()
+    assert whole["total"] == 24 == len(whole["batches"]) and len(whole["faults"]) == 24
+    with_faults = [b for b in whole["batches"] if b["faults"]]
+    assert with_faults and {b["id"] for b in faulty(weeks, with_faults[0]["faults"][0])} <= {b["id"] for b in with_faults}
+    assert all("waffles" in b["name"] for b in weeks.get("/api/journal", params={"q": "waffles"}).json()["batches"])
+    assert weeks.get("/api/journal", params={"q": "nothing of the kind"}).json()["batches"] == []
+
+
+def test_what_is_said_afterwards_counts_and_can_be_taken_back(weeks):
+    good = next(b for b in weeks.get("/api/journal").json()["batches"] if not b["faults"])
+    url = f"/api/journal/batches/{good['id']}"
+    assert weeks.get(url).json()["diagnosis"] is None
+    said = weeks.post(f"{url}/said", json={"id": "aaaaaaaa", "kind": "faults", "faults": ["dense"], "when": "first"}).json()
+    assert said["line"]["faults"] == ["dense"] and said["diagnosis"]["causes"]
+    question = said["diagnosis"]["question"]
+    if question:
+        again = weeks.post(
+            f"{url}/said", json={"id": "bbbbbbbb", "kind": "answer", "question": question["id"], "answer": question["answers"][0]}
+        ).json()
+        assert again["told"]["answers"] == {question["id"]: question["answers"][0]}
+        assert again["diagnosis"]["question"] is None or again["diagnosis"]["question"]["id"] != question["id"]
+    remark = weeks.post(f"{url}/said", json={"id": "cccccccc", "kind": "remark", "who": "Ada", "text": "Lovely."}).json()
+    assert remark["told"]["remarks"][0]["text"] == "Lovely." and remark["told"]["last"] == "cccccccc"
+    assert weeks.post(f"{url}/said", json={"id": "dddddddd", "kind": "unsaid", "of": "cccccccc"}).json()["told"]["remarks"] == []
+    assert weeks.post(f"{url}/said", json={"id": "eeeeeeee", "kind": "faults", "faults": ["purple"]}).status_code == 422
+    assert weeks.get("/api/journal/batches/0000000000000000").status_code == 404
+
+
+def test_one_change_becomes_a_version_with_its_reason_and_moves_the_kitchens_priors(weeks):
+    here = weeks.app.state.context
+    line = next(b for b in weeks.get("/api/journal").json()["batches"] if "thick" in b["faults"])
+    url = f"/api/journal/batches/{line['id']}"
+    found = weeks.get(url).json()
+    first = found["diagnosis"]["causes"][0]
+    assert first["cause"] == "water_low" and first["correction"]["grams"] > 10
+    made = weeks.post(f"{url}/take", json={"id": "0123456789abcdef", "cause": "water_low"}).json()
+    assert made["parent"] == line["version_id"] and made["note"].startswith("Next time: ")
+    assert (
+        weeks.post(f"{url}/take", json={"id": "0123456789abcdef", "cause": "water_low"}).json()["id"] == made["id"]
+    )  # sent twice, made once
+    assert weeks.get(url).json()["told"]["taken"]["cause"] == "water_low"
+    from mutabilis.api.journal import _priors
+
+    assert _priors(here)["water_low"] > 0.07 > _priors(here)["water_high"]
+    assert weeks.post(f"{url}/take", json={"id": "fedcba9876543210", "cause": "nonsense"}).status_code == 422
+
+
+def test_trends_comparisons_and_files(weeks):
+    lines = weeks.get("/api/journal").json()["batches"]
+    batter = max({b["batter_id"] for b in lines}, key=lambda i: sum(b["batter_id"] == i for b in lines))
+    trends = weeks.get(f"/api/journal/trends/{batter}").json()
+    assert {"liquid", "stars"} <= {t["key"] for t in trends} and all(len(t["points"]) > 1 and t["words"] for t in trends)
+    two = weeks.get("/api/journal/compare", params={"batch": [lines[0]["id"], lines[1]["id"]]}).json()
+    assert len(two["batches"]) == 2 and two["words"]
+    table = weeks.get("/api/journal/log.csv").text.splitlines()
+    assert len(table) == 25 and table[0].startswith("day,batter,version")
+    whole = weeks.get("/api/journal/log.json").json()
+    assert len(whole) == 24 and whole[0]["batch"]["events"] and set(whole[0]) == {"batch", "said", "line"}
+
+
+def test_a_pack_is_named_by_the_larder_at_the_pour_and_traced(client, ridge):
+    egg = next(x["ingredient"] for x in ridge["batter"]["lines"] if x["ingredient"] == "egg")
+    assert client.put(f"/api/larder/{egg}", json={"ingredient": egg, "pack": "Hill eggs, lot 7"}).status_code == 204
+    here = client.app.state.context
+    batch = client.post("/api/stove/batches", json={"version": ridge["id"]}).json()["id"]
+    at = next(n for n, x in enumerate(here.stove.batch(batch).plan.lines) if x.ingredient == egg)
+    pour = Poured(id="0000000000000001", at=here.clock.now(), line=at, slot=0, grams=50.0, pack="made up by a screen")
+    client.post(f"/api/stove/batches/{batch}/events", json={"events": [pour.model_dump(mode="json")]})
+    kept = next(e for e in here.stove.batch(batch).events if e.kind == "poured")
+    assert kept.pack == here.items[egg].pack == "Hill eggs, lot 7"
+    client.post(
+        f"/api/stove/batches/{batch}/events", json={"events": [{"id": "0000000000000002", "at": here.clock.now(), "kind": "finished"}]}
+    )
+    found = client.get("/api/journal/trace", params={"ingredient": egg, "pack": str(here.items[egg].pack)}).json()
+    assert [u["batch"] for u in found["certain"]] == [batch] and "safe" not in found["words"]

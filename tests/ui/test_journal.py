@@ -1,0 +1,65 @@
+"""The Journal in the browser: a batch explained, a question answered, one change carried to the Bench, batches compared, a pack traced."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .steps import go, sound
+
+
+@pytest.mark.log
+def test_a_fault_is_explained_and_one_change_goes_to_the_bench(page):
+    page.get_by_role("link", name="Journal", exact=True).click()
+    log = page.get_by_role("region", name="Log")
+    expect(log.get_by_role("listitem")).to_have_count(60)
+    log.get_by_label("Fault").select_option(label="too thick")
+    expect(log.get_by_role("listitem").first).to_contain_text("too thick")
+    log.get_by_role("link").first.click()
+    why = page.get_by_role("region", name="Why")
+    expect(why.get_by_role("listitem").first).to_contain_text("Too little water for these flours")
+    happened = page.get_by_role("region", name="What was meant, what happened")
+    expect(happened.get_by_role("listitem").first).to_contain_text(" g less")
+    sound(page)
+    why.get_by_role("button", name="Other faults…").click()
+    page.get_by_role("dialog").get_by_role("button", name="in all of them").click()
+    page.get_by_role("dialog").get_by_role("button", name="Keep").click()
+    expect(why.get_by_role("button", name="Undo what was said last")).to_be_visible()
+    expect(page.get_by_role("region", name="Next time")).to_contain_text("g more")
+    page.get_by_role("region", name="Next time").get_by_role("button", name="Take it along").click()
+    expect(page).to_have_url(re.compile("/bench$"))
+    expect(page.get_by_role("status").last).to_contain_text("A new version, with that one change.")
+
+
+@pytest.mark.log
+def test_batches_are_compared_traced_and_read_on_a_phone(page):
+    go(page, "/journal")
+    log = page.get_by_role("region", name="Log")
+    for n in (0, 1):
+        log.get_by_role("checkbox").nth(n).check()
+    log.get_by_role("button", name="Compare 2 batches").click()
+    expect(page.get_by_role("dialog")).to_contain_text(re.compile("comparison proves none|One thing changed|Nothing that was recorded"))
+    sound(page)
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Trace a pack").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("combobox", name="Ingredient").fill("egg")
+    sheet.get_by_role("option").first.click()
+    sheet.get_by_label("The pack").fill("lot 7")
+    sheet.get_by_role("button", name="Where did it go?").click()
+    expect(sheet.get_by_role("status")).to_contain_text("the maker's notice and the authorities decide")
+    expect(sheet).not_to_contain_text(re.compile(r"\bsafe\b"))
+    page.keyboard.press("Escape")
+    page.set_viewport_size({"width": 390, "height": 844})
+    go(page, "/journal")
+    log.get_by_role("link").first.click()
+    expect(page.get_by_role("heading", level=2)).to_be_visible()
+    sound(page)
+    page.emulate_media(color_scheme="dark")
+    sound(page)
+
+
+def test_an_empty_journal_says_what_will_stand_there(page):
+    go(page, "/journal")
+    expect(page.get_by_text("Whatever is made at the Stove stands here")).to_be_visible()
+    sound(page)

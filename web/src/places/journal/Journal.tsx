@@ -1,0 +1,211 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { NavLink, useNavigate, useParams } from "react-router";
+import type { Answered } from "../../api/client";
+import { comparedQuery, journalQuery } from "../../api/queries";
+import { Button } from "../../kit/Button";
+import { Mark } from "../../kit/Mark";
+import { Sheet } from "../../kit/Sheet";
+import { day } from "../../pure/format";
+import { One } from "./One";
+import { TraceSheet } from "./TraceSheet";
+
+type Line = Answered<"LogLine">;
+
+/** What was made, why it came out so, and what to change: the log, and the batch that is looked at. */
+export default function Journal() {
+  const { batch } = useParams();
+  const go = useNavigate();
+  const [q, setQ] = useState("");
+  const [fault, setFault] = useState("");
+  const [picked, setPicked] = useState<string[]>([]);
+  const [open, setOpen] = useState<"compare" | "trace" | null>(null);
+  const log = useQuery(journalQuery(q, fault));
+  const shown = batch ?? log.data?.batches[0]?.id;
+  useEffect(() => {
+    document.title = "Journal · Mutabilis";
+  }, []);
+  if (!log.data) {
+    return (
+      <main className="p-6 text-lg">
+        {log.error ? <p role="alert">{log.error.message}</p> : <p>Opening the journal…</p>}
+      </main>
+    );
+  }
+  const pick = (id: string) =>
+    setPicked((was) => (was.includes(id) ? was.filter((x) => x !== id) : [...was, id].slice(-5)));
+  return (
+    <main className="mx-auto max-w-[90rem] px-4 py-4 md:px-6">
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1 print:hidden">
+        <h1 className="text-3xl font-bold">Journal</h1>
+        <p>{log.data.total === 1 ? "One batch" : `${log.data.total} batches`} made here.</p>
+        <span className="ml-auto flex flex-wrap gap-4">
+          <Button kind="link" onClick={() => setOpen("trace")}>
+            Trace a pack
+          </Button>
+          <a className="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/journal/log.csv">
+            Table
+          </a>
+          <a className="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/journal/log.json">
+            Everything
+          </a>
+        </span>
+      </header>
+      {log.data.total === 0 ? (
+        <p className="text-lg">
+          Nothing yet. Whatever is made at the Stove stands here as soon as it is finished: what was meant, what
+          happened, and what to change.
+        </p>
+      ) : (
+        <div className="grid gap-6 lg:grid-cols-[20rem_minmax(0,1fr)]">
+          <section aria-label="Log" className={batch ? "hidden lg:block print:hidden" : "print:hidden"}>
+            <form className="mb-2 grid gap-2" onSubmit={(e) => e.preventDefault()}>
+              <label>
+                <span className="sr-only">Search batters, guests, notes and days</span>
+                <input
+                  value={q}
+                  onChange={(e) => setQ(e.target.value)}
+                  placeholder="Search batters, guests, days"
+                  className="min-h-11 w-full rounded-field border border-base-content/50 bg-base-100 px-3"
+                />
+              </label>
+              <label className="flex items-center gap-2">
+                Fault
+                <select
+                  value={fault}
+                  onChange={(e) => setFault(e.target.value)}
+                  className="min-h-11 min-w-0 rounded-field border border-base-300 bg-base-100 px-2"
+                >
+                  <option value="">any, or none</option>
+                  {Object.entries(log.data.faults).map(([key, words]) => (
+                    <option key={key} value={key}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </form>
+            {picked.length > 1 && (
+              <Button kind="outline" className="mb-2" onClick={() => setOpen("compare")}>
+                Compare {picked.length} batches
+              </Button>
+            )}
+            <ol>
+              {log.data.batches.map((b) => (
+                <li key={b.id} className="flex items-start gap-2 border-b border-base-300">
+                  <label className="flex min-h-11 min-w-8 items-center justify-center">
+                    <input
+                      type="checkbox"
+                      checked={picked.includes(b.id)}
+                      onChange={() => pick(b.id)}
+                      className="size-5"
+                    />
+                    <span className="sr-only">
+                      Compare {b.name}, {day(b.day)}
+                    </span>
+                  </label>
+                  <NavLink
+                    to={`/journal/${b.id}`}
+                    aria-current={b.id === shown ? "page" : undefined}
+                    className={`min-w-0 flex-1 border-l-[6px] py-2 pl-2 ${b.id === shown ? "border-primary bg-base-100" : "border-transparent"}`}
+                  >
+                    <Row line={b} faults={log.data.faults} />
+                  </NavLink>
+                </li>
+              ))}
+            </ol>
+            {log.data.batches.length === 0 && <p>Nothing in the log answers to that.</p>}
+          </section>
+          {shown && (
+            <div className={batch ? "min-w-0" : "hidden min-w-0 lg:block"}>
+              {batch && (
+                <Button kind="link" className="lg:hidden print:hidden" onClick={() => go("/journal")}>
+                  All batches
+                </Button>
+              )}
+              <One key={shown} id={shown} faults={log.data.faults} />
+            </div>
+          )}
+        </div>
+      )}
+      {open === "compare" && <Compare batches={picked} onClose={() => setOpen(null)} />}
+      {open === "trace" && <TraceSheet onClose={() => setOpen(null)} />}
+    </main>
+  );
+}
+
+function Row({ line, faults }: { line: Line; faults: Record<string, string> }) {
+  return (
+    <>
+      <span className="flex items-center gap-2">
+        <Mark mark={line.mark} />
+        <b className="min-w-0 break-words">{line.name}</b>
+      </span>
+      <span className="block text-sm">
+        {day(line.day)}, version {line.number}
+        {line.whom && `, for ${line.whom}`}
+      </span>
+      <span className="block text-sm">
+        {line.pieces} pieces
+        {line.stars !== null && `, ${line.stars} of 5`}
+        {line.faults.length > 0 && (
+          <b className="text-warning">: {line.faults.map((f) => faults[f] ?? f).join(", ")}</b>
+        )}
+      </span>
+    </>
+  );
+}
+
+function Compare({ batches, onClose }: { batches: string[]; onClose: () => void }) {
+  const found = useQuery(comparedQuery(batches));
+  return (
+    <Sheet title="Side by side" onClose={onClose} wide>
+      {found.error && <p role="alert">{found.error.message}</p>}
+      {found.data && (
+        <>
+          <p className="mb-3 text-lg font-semibold">{found.data.words}</p>
+          <div className="overflow-x-auto">
+            <table className="w-full text-left">
+              <thead>
+                <tr>
+                  <td />
+                  {found.data.batches.map((b) => (
+                    <th key={b.id} scope="col" className="p-2 align-bottom">
+                      {b.name}
+                      <span className="block font-normal">{day(b.day)}</span>
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {found.data.differs.map((d) => (
+                  <tr key={d.name} className={`border-t border-base-300 ${d.noticed ? "font-bold" : ""}`}>
+                    <th scope="row" className="p-2 font-semibold">
+                      {d.name}
+                    </th>
+                    {d.values.map((v, n) => (
+                      <td key={`${d.name} ${found.data.batches[n]?.id ?? n}`} className="p-2">
+                        {v}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+                <tr className="border-t-2 border-base-content/50">
+                  <th scope="row" className="p-2">
+                    came out
+                  </th>
+                  {found.data.batches.map((b) => (
+                    <td key={b.id} className="p-2">
+                      {b.stars !== null ? `${b.stars} of 5` : "not rated"}
+                      {b.faults.length > 0 && `: ${b.faults.join(", ").replaceAll("_", " ")}`}
+                    </td>
+                  ))}
+                </tr>
+              </tbody>
+            </table>
+          </div>
+        </>
+      )}
+    </Sheet>
+  );
+}
