@@ -74,3 +74,23 @@ def test_a_batter_may_be_given_by_its_lines_and_gets_its_moments():
 def seconds(hour: str) -> int:
     h, m, s = hour.split(":")
     return int(h) * 3600 + int(m) * 60 + int(s)
+
+
+def test_a_batter_may_be_a_version_of_a_book(tmp_path, facts):
+    from mutabilis.demo import fill
+    from mutabilis.store.book import Book
+    from mutabilis.store.database import Database
+
+    database = Database(tmp_path / "book.sqlite3")
+    book = Book(database)
+    fill(book, facts)
+    entry = next(e for e in book.entries() if "buttermilk" in e.name)
+    database.close()
+    told = service(1, 1, 1)
+    told["batters"] = [{"id": "first_light", "version": entry.versions[0].id}]
+    told["guests"] = [{"id": "a", "at": "07:30", "pieces": 3}]
+    done = run("-", "--json", "--database", str(tmp_path / "book.sqlite3"), told=told)
+    assert done.returncode == 0 and json.loads(done.stdout)["serves"] == {"a": "first_light"}
+    assert "name it with --database" in run("-", told=told).stderr
+    told["batters"][0]["version"] = "0000000000000000"
+    assert "there is no version" in run("-", "--database", str(tmp_path / "book.sqlite3"), told=told).stderr

@@ -110,6 +110,7 @@ def _parser() -> argparse.ArgumentParser:
     plan.add_argument("--seconds", type=_seconds, default=2.0, metavar="N", help="how long better plans are looked for")
     plan.add_argument("--check", metavar="PLAN", help="check a plan of these wishes in place of making one")
     plan.add_argument("--json", action="store_true", help="JSON under stable keys")
+    plan.add_argument("--database", type=Path, metavar="BOOK", help="the book that versions are read from")
     plan.set_defaults(run=_plan)
     why = commands.add_parser("diagnose", help="why a batch came out as it did, the one question that would tell most, and what to change")
     why.add_argument("file", metavar="FILE", help="the batch as JSON; - for standard input")

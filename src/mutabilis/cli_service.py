@@ -5,6 +5,7 @@ import sys
 import time
 from argparse import Namespace
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 from mutabilis.core.errors import CannotBe
@@ -23,7 +24,7 @@ def run(args: Namespace, told_of: Callable[[str], Any], fail: Callable[[str], Ex
 
     rules = load_service()
     try:
-        service = read_service(_with_moments(told_of(args.file)), rules)
+        service = read_service(_with_moments(told_of(args.file), args.database), rules)
         if args.check is None:
             return _print(_planned(service, args), args.json)
         try:
@@ -53,10 +54,10 @@ def _planned(service: Service, args: Namespace) -> Plan:
     return last(plans(service, load_service(), Effort(left=lambda: end - time.monotonic())))
 
 
-def _with_moments(told: Any) -> Any:
-    """The wishes with the moments of every batter that gives its lines in place of them."""
+def _with_moments(told: Any, book: Path | None) -> Any:
+    """The wishes with the moments of every batter that gives its lines, or a version of a book, in place of them."""
     rows = told.get("batters") if isinstance(told, dict) else None
-    if not isinstance(rows, list) or not any(isinstance(r, dict) and "lines" in r for r in rows):
+    if not isinstance(rows, list) or not any(isinstance(r, dict) and ("lines" in r or "version" in r) for r in rows):
         return told
     from mutabilis.core.analysis.analysis import analyse
     from mutabilis.core.batter.batter import Batter
@@ -69,6 +70,9 @@ def _with_moments(told: Any) -> Any:
 
     facts, found = load_facts(), []
     for r in rows:
+        if isinstance(r, dict) and "version" in r:
+            found.append(_of_version(r, book))
+            continue
         if not (isinstance(r, dict) and isinstance(r.get("lines"), list) and all(isinstance(x, str) for x in r["lines"])):
             found.append(r)
             continue
@@ -84,6 +88,29 @@ def _with_moments(told: Any) -> Any:
         given = {k: v for k, v in r.items() if k != "lines"}
         found.append({**offer.model_dump(), **given})
     return {**told, "batters": found}
+
+
+def _of_version(r: dict[str, Any], book: Path | None) -> dict[str, Any]:
+    """A batter that is named by its version: as the kitchen of that book makes it, with what was read of its packs."""
+    from mutabilis.api.context import Context
+    from mutabilis.core.errors import NotKnown
+    from mutabilis.data import load_facts
+    from mutabilis.store.database import Database, StoreError
+
+    id = str(r.get("id", ""))
+    if book is None or not book.is_file():
+        raise CannotBe(f"batters {id}: a version is read from a book; name it with --database")
+    try:
+        here = Context(load_facts(), Database(book))
+        version = here.book.version(str(r["version"]))
+    except NotKnown:
+        raise CannotBe(f"batters {id}: there is no version “{str(r['version'])[:40]}” in {book}") from None
+    except StoreError as error:
+        raise CannotBe(str(error)) from None
+    offer = here.morning_kitchen.offer(version)
+    if offer is None:
+        raise CannotBe(f"batters {id}: {version.name} cannot be made as it stands")
+    return {**offer.model_dump(), **{k: v for k, v in r.items() if k != "version"}}
 
 
 def _print(plan: Plan, as_json: bool) -> int:

@@ -72,6 +72,10 @@ class Kitchen:
         entries = book.entries(book.newest()[:MOST_VERSIONS])
         return tuple(book.version(e.versions[-1].id) for e in entries if e.versions)
 
+    def offer(self, version: Version) -> Offer | None:
+        """A version as it stands; None where it cannot be made here."""
+        return self._offer(version, ())
+
     def _offer(self, version: Version, diets: tuple[str, ...]) -> Offer | None:
         made = self._known(version, diets)
         return made[0] if made else None

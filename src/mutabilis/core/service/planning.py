@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 from .check import faults
 from .cover import Cover, covers
 from .draft import Draft, written
-from .job import Job, job_of
+from .job import Job, Table, job_of
 from .plan import Conflict, Plan
 from .quick import Order, first_draft
 from .solve import Effort, improve, only, servable
 from .tables import ServiceTables
-from .why import conflicts_of, never_served
+from .why import conflicts_of, never_served, no_place
 from .wishes import Service
 
 PRICES = (1.0, 0.2, 0.001, 5.0)  # what a second of a surface costs beside a waiting piece's, when pieces are cut into loads
@@ -56,7 +56,7 @@ def plans(service: Service, rules: ServiceTables, effort: Effort) -> Iterator[Pl
                 yield _told(service, None, facts)
                 return
             tries = _tries(service, rules, found, effort)
-    best = tries[0]
+    best = tries[0] if tries[0].plan is not None else _one_by_one(tries[0].job, effort)
     if best.plan is not None:
         yield _told(service, best.plan, facts)
     total = effort.left()
@@ -72,8 +72,9 @@ def plans(service: Service, rules: ServiceTables, effort: Effort) -> Iterator[Pl
             known, best = best.plan, found_try
             if known is None or _told_of(known) != _told_of(better):
                 yield _told(service, better, facts)
-    if best.plan is None:
-        best = _for_the_rest(tries[0].job, effort)
+    if best.plan is None or len(best.plan.unserved) > len({g for c in facts for g in c.guests}):
+        rest = _for_the_rest(tries[0].job, effort)
+        best = min((best, rest), key=lambda t: t.worth)
     more_facts = list(facts)
     if best.plan is not None and (best.plan.late_guests or len(best.plan.unserved) > len({g for c in facts for g in c.guests})):
         more_facts += conflicts_of(best.job, best.plan, effort)
@@ -113,6 +114,22 @@ def _never(job: Job, effort: Effort) -> tuple[Conflict, ...]:
     return tuple(never_served(job, t, effort) for t in alone)
 
 
+def _one_by_one(job: Job, effort: Effort) -> _Try:
+    """A plan for as many tables as the quick hand can place, one after the other in the order of their hours."""
+    taken: list[Table] = []
+    found: tuple[Draft, Plan] | None = None
+    begun = effort.left()
+    for t in job.open:
+        if effort.left() < begun / 2:
+            break
+        draft = first_draft(only(job, [*taken, t]))
+        plan = written(job, draft) if draft is not None else None
+        if draft is not None and plan is not None and not faults(job.service, plan, job.rules):
+            taken.append(t)
+            found = draft, plan
+    return _Try(job=job, draft=found[0] if found else None, plan=found[1] if found else None)
+
+
 def _improved(one: _Try, effort: Effort) -> Iterator[Plan]:
     yield from improve(one.job, one.plan, one.draft, effort)
 
@@ -133,6 +150,10 @@ def _for_the_rest(job: Job, effort: Effort) -> _Try:
 def _told(service: Service, plan: Plan | None, conflicts: Sequence[Conflict]) -> Plan:
     if plan is None:
         plan = Plan(unserved=tuple(g.id for g in service.guests))
+    named = {g for c in conflicts for g in c.guests}
+    nameless = [g for g in service.guests if g.id in plan.unserved and g.id not in named]
+    if nameless:
+        conflicts = (*conflicts, no_place(nameless))
     settled = not conflicts and not plan.late_guests and not plan.unserved
     return plan.model_copy(update={"status": "ok" if settled else "conflict", "conflicts": tuple(conflicts)})
 

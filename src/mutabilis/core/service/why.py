@@ -78,6 +78,17 @@ def never_served(job: Job, table: Table, effort: Effort) -> Conflict:
     return _conflict(job, Plan(), _Cause(rule=rule, tables=(table,), proven=True), [table], {}, {s.id for x in lumps for s in x.stations})
 
 
+def no_place(guests: Sequence[Guest]) -> Conflict:
+    """Guests for whom no place was found in the time there was to look."""
+    who = listed([g.said for g in guests]) if len(guests) <= 3 else f"{len(guests)} guests"
+    words = f"No place was found for {who} in the time there was to look; it may be that there is none."
+    ids = tuple(g.id for g in guests)
+    hours = [g.at for g in guests]
+    return Conflict.model_validate(
+        {"guests": ids, "stations": (), "rule": "late", "from": min(hours), "to": max(hours), "words": words, "remedies": ()}
+    )
+
+
 def _slice(effort: Effort) -> Effort:
     return replace(effort, left=lambda: min(EACH_S, effort.left()), workers=1)
 

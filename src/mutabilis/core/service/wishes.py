@@ -97,7 +97,7 @@ class Offer(_Wish):
     contains: tuple[str, ...] = ()
     may_contain: tuple[str, ...] = ()
     fits: tuple[str, ...] = ()
-    pour_s: Seconds
+    pour_s: Seconds = 15
     turn_at_s: Seconds | None = None
     turn_s: Seconds = 0
     done_s: Annotated[int, Field(ge=1, le=6 * 3600)]
