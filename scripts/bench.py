@@ -299,6 +299,8 @@ def at_the_stove() -> None:
 
 
 if __name__ == "__main__":
+    from . import bench_diagnosis, bench_service
+
     print(f"{'':<52}{'median':>9}{'95 %':>9}")
     core()
     solver()
@@ -308,3 +310,5 @@ if __name__ == "__main__":
     in_the_browser()
     large_house()
     at_the_stove()
+    bench_service.main()
+    bench_diagnosis.main()

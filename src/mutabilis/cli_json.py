@@ -122,7 +122,7 @@ def process_json(p: "Process", a: Analysis) -> dict[str, object]:
             {
                 "id": o.id, "kind": o.kind, "vessel": o.vessel, "title": o.title,
                 "portions": [{"line": x.line, "ingredient": x.ingredient, "grams": x.grams, "share": x.share} for x in o.portions],
-                "takes": list(o.takes), "text": o.text, "why": o.why, "hands_min": _r(o.hands_min), "wait_min": _r(o.wait_min), "after": list(o.after), "done_when": o.done_when,
+                "takes": list(o.takes), "text": o.text, "why": o.why, "hands_min": _r(o.hands_min), "wait_min": _r(o.wait_min), "skill": o.skill, "after": list(o.after), "done_when": o.done_when,
                 "cautions": list(o.cautions), "side": o.side,
             }
             for o in p.operations

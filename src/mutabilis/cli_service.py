@@ -46,12 +46,12 @@ def run(args: Namespace, told_of: Callable[[str], Any], fail: Callable[[str], Ex
 
 def _planned(service: Service, args: Namespace) -> Plan:
     from mutabilis.core.service.planning import last, plans
-    from mutabilis.core.service.solve import Effort, ready
+    from mutabilis.core.service.solve import Effort, ready, workers_for
     from mutabilis.data import load_service
 
     ready()  # loading the solver takes longer than a small plan; the seconds count from when it is there
     end = time.monotonic() + args.seconds
-    return last(plans(service, load_service(), Effort(left=lambda: end - time.monotonic())))
+    return last(plans(service, load_service(), Effort(left=lambda: end - time.monotonic(), workers=workers_for(service))))
 
 
 def _with_moments(told: Any, book: Path | None) -> Any:

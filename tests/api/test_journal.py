@@ -7,14 +7,14 @@ import pytest
 from mutabilis.api.stove import closing
 from mutabilis.api.stove_views import guided
 from mutabilis.core.stove.events import Poured
-from mutabilis.demo.weeks import fill_weeks
+from mutabilis.demo.weeks import BATCHES, fill_weeks
 
 
 @pytest.fixture
 def weeks(client):
     here = client.app.state.context
-    made = fill_weeks(here.book, here.stove, here.facts, time.time(), lambda batch, _: ((), closing(guided(batch, here))), 24)
-    assert made == 24 and fill_weeks(here.book, here.stove, here.facts, 0, lambda b, _: ((), None)) == 0  # a log that is there is left
+    made = fill_weeks(here.book, here.stove, here.facts, time.time(), lambda batch, _: ((), closing(guided(batch, here))), BATCHES)
+    assert made == BATCHES and fill_weeks(here.book, here.stove, here.facts, 0, lambda b, _: ((), None)) == 0  # a log that is there is left
     return client
 
 
@@ -24,7 +24,7 @@ def faulty(client, fault):
 
 def test_the_log_is_searched_by_words_and_by_fault(weeks):
     whole = weeks.get("/api/journal").json()
-    assert whole["total"] == 24 == len(whole["batches"]) and len(whole["faults"]) == 24
+    assert whole["total"] == BATCHES == len(whole["batches"]) and len(whole["faults"]) == 24
     with_faults = [b for b in whole["batches"] if b["faults"]]
     assert with_faults and {b["id"] for b in faulty(weeks, with_faults[0]["faults"][0])} <= {b["id"] for b in with_faults}
     assert all("waffles" in b["name"] for b in weeks.get("/api/journal", params={"q": "waffles"}).json()["batches"])
@@ -70,6 +70,34 @@ def test_one_change_becomes_a_version_with_its_reason_and_moves_the_kitchens_pri
     assert weeks.post(f"{url}/take", json={"id": "fedcba9876543210", "cause": "nonsense"}).status_code == 422
 
 
+def test_what_is_kept_stands_by_its_day_until_it_is_used_or_thrown_away(weeks):
+    kept = weeks.get("/api/journal/kept").json()
+    assert kept and [k["until"] for k in kept] == sorted(k["until"] for k in kept) and any(k["past"] for k in kept)
+    one = kept[0]
+    url = f"/api/journal/batches/{one['batch']}/said"
+    weeks.post(url, json={"id": "kept-0001", "kind": "kept", "of": one["event"], "answer": "discarded"})
+    assert one["event"] not in {k["event"] for k in weeks.get("/api/journal/kept").json()}
+    weeks.post(url, json={"id": "kept-0002", "kind": "unsaid", "of": "kept-0001"})
+    assert one["event"] in {k["event"] for k in weeks.get("/api/journal/kept").json()}
+
+
+def test_a_fault_seen_twice_in_one_version_is_told_where_it_is_opened(weeks):
+    lines = weeks.get("/api/journal").json()["batches"]
+    two = [b for b in lines if b["version_id"] == lines[0]["version_id"]][:2]
+    url = f"/api/journal/again/{lines[0]['version_id']}"
+    for n, b in enumerate(two):
+        before = {a["fault"]: a["times"] for a in weeks.get(url).json()}
+        weeks.post(f"/api/journal/batches/{b['id']}/said", json={"id": f"again-{n:04d}", "kind": "faults", "faults": ["green"]})
+        assert ("green" in before) is False
+    assert next(a for a in weeks.get(url).json() if a["fault"] == "green") == {
+        "fault": "green",
+        "words": "green spots",
+        "times": 2,
+        "batch": two[0]["id"],
+    }
+    assert weeks.get("/api/journal/again/0000000000000000").json() == []
+
+
 def test_trends_comparisons_and_files(weeks):
     lines = weeks.get("/api/journal").json()["batches"]
     batter = max({b["batter_id"] for b in lines}, key=lambda i: sum(b["batter_id"] == i for b in lines))
@@ -78,9 +106,9 @@ def test_trends_comparisons_and_files(weeks):
     two = weeks.get("/api/journal/compare", params={"batch": [lines[0]["id"], lines[1]["id"]]}).json()
     assert len(two["batches"]) == 2 and two["words"]
     table = weeks.get("/api/journal/log.csv").text.splitlines()
-    assert len(table) == 25 and table[0].startswith("day,batter,version")
+    assert len(table) == BATCHES + 1 and table[0].startswith("day,batter,version")
     whole = weeks.get("/api/journal/log.json").json()
-    assert len(whole) == 24 and whole[0]["batch"]["events"] and set(whole[0]) == {"batch", "said", "line"}
+    assert len(whole) == BATCHES and whole[0]["batch"]["events"] and set(whole[0]) == {"batch", "said", "line"}
 
 
 def test_a_pack_is_named_by_the_larder_at_the_pour_and_traced(client, ridge):

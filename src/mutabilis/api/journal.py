@@ -21,6 +21,7 @@ from mutabilis.core.journal.trace import Trace, Use, trace
 from mutabilis.core.journal.trends import Drift, drift
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.batch import Batch
+from mutabilis.core.stove.events import Kept
 from mutabilis.core.stove.fold import fold
 from mutabilis.data import load_diagnosis
 from mutabilis.store.journal import Said, SaidOf
@@ -196,6 +197,61 @@ def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
     return tuple(found)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeptFood:
+    """Something that is kept: of which batch, what and how much, until which day, and whether that is past."""
+
+    batch: str
+    event: str
+    name: str
+    what: str
+    amount: float
+    unit: str
+    until: str
+    past: bool
+
+
+@router.get("/kept")
+def kept(here: Here) -> tuple[KeptFood, ...]:
+    """What is kept and neither used nor discarded, the one to be used first at the top."""
+    labels = {k.key: k for k in here.facts.stove.keep}
+    today = _day(here.clock.now())
+    found = []
+    for x in here.stove.log(0, MOST)[0]:
+        gone = here.journal.told(x.id).gone
+        for k in _over(x.id, here).kept:
+            if k.id not in gone:
+                of = labels[k.what].of if k.what in labels else "batter"
+                label = labels[k.what].label if k.what in labels else k.what.replace("_", " ")
+                found.append(
+                    KeptFood(batch=x.id, event=k.id, name=x.name, what=label, amount=k.amount, unit="pieces" if of == "pieces" else "g", until=_day(k.until), past=_day(k.until) < today)
+                )  # fmt: skip
+    return tuple(sorted(found, key=lambda k: (k.until, k.name, k.event)))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Again:
+    """A fault that a version showed more than once: how often, and the last batch that did."""
+
+    fault: str
+    words: str
+    times: int
+    batch: str
+
+
+@router.get("/again/{version_id}")
+def seen_again(version_id: BatchId, here: Here) -> tuple[Again, ...]:
+    """The faults that were seen twice and more in batches of a version, the most frequent first."""
+    found: dict[str, list[str]] = {}
+    for x in here.stove.log(0, MOST)[0]:
+        if x.version_id == version_id:
+            for fault in _line(x, here).faults:
+                found.setdefault(fault, []).append(x.id)
+    words = load_diagnosis().network.faults
+    often = sorted((f for f in found if len(found[f]) >= PROVEN), key=lambda f: (-len(found[f]), f))
+    return tuple(Again(fault=f, words=words.get(f, f), times=len(found[f]), batch=found[f][0]) for f in often)
+
+
 @router.get("/trace")
 def trace_of(
     here: Here, ingredient: Annotated[str, Query(max_length=80)], pack: Annotated[str, Query(min_length=1, max_length=120)]
@@ -262,13 +318,15 @@ class Over:
 
     faults: tuple[str, ...]
     uses: tuple[Use, ...]
+    kept: tuple[Kept, ...]
 
 
 def _over(batch_id: str, here: Context) -> Over:
     found = here.finished.get(batch_id)
     if not isinstance(found, Over):
         batch = here.stove.batch(batch_id)
-        found = here.finished[batch_id] = Over(faults=fold(batch.plan, batch.events).faults, uses=tuple(_uses(batch, here)))
+        s = fold(batch.plan, batch.events)
+        found = here.finished[batch_id] = Over(faults=s.faults, uses=tuple(_uses(batch, here)), kept=s.kept)
     return found
 
 

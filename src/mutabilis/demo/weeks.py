@@ -45,7 +45,7 @@ def fill_weeks(book: Book, stove: Stove, facts: AllFacts, now: float, reckon: Re
     if stove.log(0, 1)[1]:
         return 0
     dice = random.Random(30)
-    entries = [e for e in book.entries(book.newest()) if e.versions]
+    entries = sorted((e for e in book.entries(book.newest()) if e.versions), key=lambda e: e.name)
     made = 0
     for n in range(batches):
         entry = entries[min(n % 3 if n % 4 else n % len(entries), len(entries) - 1)]
@@ -122,7 +122,7 @@ def _events(batch: Batch, facts: AllFacts, dice: random.Random, age: float) -> l
     add(Rated, 20, stars=max(1, 5 - len(faults) - (dice.random() < 0.2)))
     if wrong == "early":
         add(Noted, 5, text="Guests were early; turned in a hurry.")
-    if dice.random() < 0.25:
+    if dice.random() < 0.5 and age > 0.88:  # what is older was eaten
         add(Kept, 20, what="pieces_cold", amount=2, until=moment + 3 * DAY_S)
     add(Finished, 30)
     return found

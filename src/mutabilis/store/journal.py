@@ -15,12 +15,13 @@ Key = Annotated[str, Field(max_length=60)]
 
 class Said(BaseModel):
     """One thing said afterwards. `faults` with the loads that showed them; `answer` to a question; `remark` of somebody; `unsaid` takes an
-    earlier one back; `taken` is the cause whose correction was carried to the Bench."""
+    earlier one back; `taken` is the cause whose correction was carried to the Bench;
+    `kept` says what became of something that was kept (`of` its event): used, or discarded."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     id: Annotated[str, Field(pattern=r"^[0-9a-z-]{8,40}$")]
-    kind: Literal["faults", "answer", "remark", "taken", "unsaid"]
+    kind: Literal["faults", "answer", "remark", "taken", "kept", "unsaid"]
     faults: Annotated[tuple[Key, ...], Field(max_length=24)] = ()
     when: Literal["all", "first", "later", "some"] | None = None
     question: Key = ""
@@ -40,6 +41,7 @@ class SaidOf(BaseModel):
     answers: dict[str, str] = {}
     remarks: tuple[Said, ...] = ()
     taken: Said | None = None
+    gone: dict[str, str] = {}
     last: str = ""
 
 
@@ -76,5 +78,6 @@ class Journal:
             answers={n.question: n.answer for n in stand if n.kind == "answer"},
             remarks=tuple(n for n in stand if n.kind == "remark"),
             taken=next((n for n in reversed(stand) if n.kind == "taken"), None),
+            gone={n.of: n.answer for n in stand if n.kind == "kept"},
             last=stand[-1].id if stand else "",
         )

@@ -287,3 +287,17 @@ export const comparedQuery = (batches: string[]) =>
     queryFn: () => got(api.GET("/api/journal/compare", { params: { query: { batch: batches } } })),
     enabled: batches.length > 1,
   });
+
+/** The faults that a version showed twice and more. */
+export const againQuery = (version: string | null) =>
+  queryOptions({
+    queryKey: ["journal", "again", version],
+    queryFn: () => got(api.GET("/api/journal/again/{version_id}", { params: { path: { version_id: version! } } })),
+    enabled: version !== null,
+  });
+
+/** What is kept and neither used nor discarded. */
+export const keptQuery = queryOptions({
+  queryKey: ["journal", "kept"],
+  queryFn: () => got(api.GET("/api/journal/kept")),
+});

@@ -1205,6 +1205,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept
+         * @description What is kept and neither used nor discarded, the one to be used first at the top.
+         */
+        get: operations["kept_api_journal_kept_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/again/{version_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Seen Again
+         * @description The faults that were seen twice and more in batches of a version, the most frequent first.
+         */
+        get: operations["seen_again_api_journal_again__version_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/journal/trace": {
         parameters: {
             query?: never;
@@ -1761,6 +1801,20 @@ export interface components {
             words: string;
             /** Learned */
             learned: components["schemas"]["Learned"][];
+        };
+        /**
+         * Again
+         * @description A fault that a version showed more than once: how often, and the last batch that did.
+         */
+        Again: {
+            /** Fault */
+            fault: string;
+            /** Words */
+            words: string;
+            /** Times */
+            times: number;
+            /** Batch */
+            batch: string;
         };
         /**
          * AnswerView
@@ -3951,6 +4005,28 @@ export interface components {
             away: boolean;
         };
         /**
+         * KeptFood
+         * @description Something that is kept: of which batch, what and how much, until which day, and whether that is past.
+         */
+        KeptFood: {
+            /** Batch */
+            batch: string;
+            /** Event */
+            event: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /** Amount */
+            amount: number;
+            /** Unit */
+            unit: string;
+            /** Until */
+            until: string;
+            /** Past */
+            past: boolean;
+        };
+        /**
          * KeptReading
          * @description A pack reading with the id under which it can be withdrawn.
          */
@@ -5845,7 +5921,8 @@ export interface components {
         /**
          * Said
          * @description One thing said afterwards. `faults` with the loads that showed them; `answer` to a question; `remark` of somebody; `unsaid` takes an
-         *     earlier one back; `taken` is the cause whose correction was carried to the Bench.
+         *     earlier one back; `taken` is the cause whose correction was carried to the Bench;
+         *     `kept` says what became of something that was kept (`of` its event): used, or discarded.
          */
         Said: {
             /** Id */
@@ -5854,7 +5931,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "faults" | "answer" | "remark" | "taken" | "unsaid";
+            kind: "faults" | "answer" | "remark" | "taken" | "kept" | "unsaid";
             /**
              * Faults
              * @default []
@@ -5920,6 +5997,13 @@ export interface components {
              */
             remarks: components["schemas"]["Said"][];
             taken?: components["schemas"]["Said"] | null;
+            /**
+             * Gone
+             * @default {}
+             */
+            gone: {
+                [key: string]: string;
+            };
             /**
              * Last
              * @default
@@ -11909,6 +11993,138 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trend"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kept_api_journal_kept_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptFood"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    seen_again_api_journal_again__version_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                version_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Again"][];
                 };
             };
             /** @description The request could not be read. */

@@ -16,6 +16,15 @@ Kind = Literal[
 ]  # fmt: skip
 STIRS: frozenset[Kind] = frozenset({"whisk", "stir", "blend"})
 PREPARES: frozenset[Kind] = frozenset({"warm", "drain", "soak", "sour", "melt", "brown", "grind", "mash", "scald", "separate", "proof"})
+Skill = Literal["weigh", "mix", "pour", "turn", "off"]
+_SKILLS: dict[Skill, tuple[Kind, ...]] = {
+    "weigh": ("weigh", "bag", *sorted(PREPARES)),
+    "mix": ("sift", "whisk", "whip", "fold", "blend", "stir", "judge", "rest", "mix", "swirl", "mash", "simmer", "roast"),
+    "pour": ("heat", "grease", "pour", "scatter", "lay", "layer"),
+    "turn": ("turn", "close"),
+    "off": ("bake", "lift_off", "sprinkle"),
+}  # fmt: skip
+SKILL_OF: dict[Kind, Skill] = {kind: skill for skill, kinds in reversed(_SKILLS.items()) for kind in kinds}
 BESIDE: frozenset[Kind] = frozenset({"simmer", "roast", "mix"})  # how a dish beside the batter is made
 
 
@@ -75,6 +84,11 @@ class Operation:
     def minutes(self) -> float:
         """From its beginning to its end [min]."""
         return self.hands_min + self.wait_min
+
+    @property
+    def skill(self) -> Skill:
+        """What a pair of hands must be able to do for it; its tool is its vessel."""
+        return SKILL_OF[self.kind]
 
 
 def operation(

@@ -7,7 +7,7 @@ from ..balances.lift import FOAM_HALF_MIN
 from ..errors import CannotBe
 from ..heat.largest_piece import largest_piece
 from ..heat.surfaces import Surface, per_load
-from ..process.parts import PREPARES, STIRS, Process
+from ..process.parts import Process
 from ..stove.facts import StoveFacts
 from ..stove.resting import window
 from .tables import ServiceTables
@@ -15,8 +15,8 @@ from .wishes import Offer, Station
 
 KEEP = 0.85  # of the lift: the share at which every batter here is past its best
 LEAST_MIN = 5.0  # minutes in which a bowl can be poured; a judgement
+LINE_MIN = 0.3  # hands for one line on the scale, beside what is prepared; a judgement
 EACH_S = 4  # hands for each piece beyond the first, at the pour, the turn and the lifting off; a judgement
-MIXES = STIRS | {"fold", "whip", "sift", "leaven"}
 
 
 def foam_life_min() -> float:
@@ -38,9 +38,9 @@ def offer_of(id: str, name: str, a: Analysis, plan: Process, surface: Surface, f
         raise CannotBe(f"{name}: no heat on {surface.name} cooks it through before it burns")
     lies = per_load(surface, a.batter.form, piece.diameter_cm)
     rest, life = _rest_and_life(a, plan, facts)
-    before = [o for o in plan.operations if not o.side and o.kind not in MIXES]
-    weigh = sum(o.hands_min for o in before if o.kind in PREPARES or o.kind in ("weigh", "bag")) + 0.3 * len(a.batter.lines)
-    mix = sum(o.hands_min for o in plan.operations if o.kind in MIXES and not o.side)
+    mine = [o for o in plan.operations if not o.side]
+    weigh = sum(o.hands_min for o in mine if o.skill == "weigh") + LINE_MIN * len(a.batter.lines)
+    mix = sum(o.hands_min for o in mine if o.skill == "mix")
     more = EACH_S * (lies - 1)
     turned = piece.turn_s is not None and a.batter.form in ("griddle", "crepe")
     return Offer(

@@ -18,7 +18,9 @@ from .job import Job, Lump, Table
 from .needs import has_met
 from .plan import Bound, Plan, Proven
 from .quick import first_draft
+from .wishes import Service
 
+SAME_EACH_TIME = 24  # guests, up to which the same wishes give the same plan where it is proven in time
 BEYOND_S = 2 * 3600  # a plan may end so long after the last hour
 
 
@@ -526,6 +528,11 @@ def servable(job: Job, tables: Sequence[Table], effort: Effort, late: bool = Tru
         solver.parameters.max_deterministic_time = effort.deterministic
     status = solver.solve(m.cp)
     return {cp_model.OPTIMAL: True, cp_model.FEASIBLE: True, cp_model.INFEASIBLE: False}.get(status)
+
+
+def workers_for(service: Service) -> int:
+    """One worker finds the same plan each time; a large service needs two to find it soon."""
+    return 1 if len(service.guests) <= SAME_EACH_TIME else 2
 
 
 def ready() -> None:

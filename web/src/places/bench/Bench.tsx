@@ -27,6 +27,7 @@ import { PlateSection } from "./Plate";
 import { PieceWords, Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
 import { keyOf, placed, Rows } from "./Rows";
+import { SeenAgain } from "./SeenAgain";
 import { SetAside } from "./SetAside";
 import { Shape } from "./Shape";
 import { type Open, Sheets } from "./Sheets";
@@ -186,6 +187,7 @@ export function Bench() {
         onSize={() => setOpen({ what: "size" })}
       />
       {!empty && <Faults base={base} diets={state.diets} act={act} />}
+      {!empty && <SeenAgain version={state.versionId} />}
       {data?.infeasible && (
         <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
           <b className="text-error">{unread ? "A line first." : "It cannot be done as asked."}</b>{" "}

@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
 import { Sheet } from "../../kit/Sheet";
 import { day } from "../../pure/format";
+import { KeptFood } from "./KeptFood";
 import { One } from "./One";
 import { TraceSheet } from "./TraceSheet";
 
@@ -51,6 +52,7 @@ export default function Journal() {
           </a>
         </span>
       </header>
+      {!batch && <KeptFood />}
       {log.data.total === 0 ? (
         <p className="text-lg">
           Nothing yet. Whatever is made at the Stove stands here as soon as it is finished: what was meant, what

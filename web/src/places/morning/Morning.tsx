@@ -10,6 +10,7 @@ import { Evening } from "./Evening";
 import { Guests } from "./Guests";
 import { Hill } from "./Hill";
 import { Loads } from "./Loads";
+import { Page } from "./Page";
 import { Running } from "./Running";
 
 const DAY_S = 86_400;
@@ -48,7 +49,7 @@ export default function Morning() {
   const shown = evening === null ? !runs : evening;
   return (
     <main className="mx-auto max-w-[90rem] px-4 py-4 md:px-6">
-      <header className="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1 print:hidden">
         <h1 className="text-3xl font-bold">{view.day === view.today ? "This morning" : nameOf(view.day)}</h1>
         <p>{told(view.guests.length, view.plan?.plates.length ?? 0)}</p>
         <label className="ml-auto flex items-center gap-2 print:hidden">
@@ -90,8 +91,9 @@ export default function Morning() {
           {view.trouble}
         </p>
       )}
+      <Page view={view} />
       {shown ? (
-        <div className="grid gap-6 lg:grid-cols-[19rem_minmax(0,1fr)_19rem]">
+        <div className="grid gap-6 print:hidden lg:grid-cols-[19rem_minmax(0,1fr)_19rem]">
           <Guests view={view} />
           <div className="min-w-0">
             <Conflicts view={view} />
@@ -101,7 +103,9 @@ export default function Morning() {
           <Evening view={view} />
         </div>
       ) : (
-        <Running view={view} now={now} />
+        <div className="print:hidden">
+          <Running view={view} now={now} />
+        </div>
       )}
     </main>
   );
