@@ -100,7 +100,7 @@ def test_a_conflict_is_settled_by_one_of_its_remedies(client, at):
         pass
     view = client.get(f"/api/morning/{DAY}").json()
     (conflict, *_) = view["plan"]["conflicts"]
-    assert "Waffle iron" in conflict["words"] and conflict["remedies"]
+    assert "too many at 07:30" in conflict["words"] and conflict["remedies"]
     late = view["plan"]["late_guests"] + len(view["plan"]["unserved"])
     settled = client.post(f"/api/morning/{DAY}/remedy", json={"changes": conflict["remedies"][0]["changes"]}).json()
     while here.planner.busy(DAY):

@@ -63,7 +63,7 @@ def test_a_conflict_is_settled_with_one_touch_and_a_phone_shows_it_all(page):
     go(page, DAY)
     add(page, "\n".join(f"Guest {x}, 07:30, 2 waffles" for x in ("Ama", "Bel", "Cai")))
     conflicts = page.get_by_role("region", name="What does not fit yet")
-    expect(conflicts.get_by_role("listitem").first).to_contain_text("Waffle iron")
+    expect(conflicts.get_by_role("listitem").first).to_contain_text("too many at 07:30")
     sound(page)
     conflicts.get_by_role("button", name=re.compile(" takes ")).first.click()
     expect(page.get_by_role("heading", name="Everybody eats on time")).to_be_visible()

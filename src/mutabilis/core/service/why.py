@@ -12,6 +12,8 @@ from .solve import Effort, punctual, servable
 from .wishes import Guest, Person
 
 HELPER = "helper"
+LEAST_S = 0.25
+EXPLAINED = 3  # so many conflicts are explained whatever it takes; more only where there is time
 EACH_S = 0.4  # seconds for one question of the kind "and without that table?"
 
 
@@ -31,6 +33,9 @@ def conflicts_of(job: Job, plan: Plan, effort: Effort) -> tuple[Conflict, ...]:
     for t in late:
         if t.key in blamed:
             continue
+        if len(found) >= EXPLAINED and effort.left() <= 0:
+            found.append(_conflict(job, plan, _Cause(rule="late", tables=(t,), proven=False), [t], served))
+            continue
         cause = _cause(job, t, [x for x in job.open if x.wanted <= t.wanted + 3600], effort)
         blamed |= {x.key for x in cause.tables} & {x.key for x in late}
         found.append(_conflict(job, plan, cause, [x for x in late if x.key in {y.key for y in cause.tables}] or [t], served))
@@ -46,8 +51,6 @@ def _cause(job: Job, late: Table, others: Sequence[Table], effort: Effort) -> _C
     rule: Rule = "late"
     limits: tuple[Rule, ...] = ("hold", "hands", "life", "station")
     for name in limits:
-        if effort.left() < EACH_S / 8:
-            break
         if punctual(_relaxed(job, name), tables, _slice(effort)):
             rule = name
             break
@@ -90,7 +93,8 @@ def no_place(guests: Sequence[Guest]) -> Conflict:
 
 
 def _slice(effort: Effort) -> Effort:
-    return replace(effort, left=lambda: min(EACH_S, effort.left()), workers=1)
+    """Time for one question: a cause is looked for also where the plan took all the time there was."""
+    return replace(effort, left=lambda: max(LEAST_S, min(EACH_S, effort.left())), workers=1)
 
 
 def _share(job: Job, a: Table, b: Table) -> bool:

@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
+import { Link } from "react-router";
 import { type Answered, api, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
@@ -41,6 +42,7 @@ export function Running({ view, now }: { view: View; now: number }) {
   );
   const waiting = view.acts.filter((a) => !a.done);
   const act = waiting[0];
+  const atStove = act ? versionOf(view, act) : null;
   const sent = useRef(""); // an act that is touched twice before the server has answered is done once
   const done = () => {
     if (!act || sent.current === `${act.do} ${act.of}`) return;
@@ -79,6 +81,14 @@ export function Running({ view, now }: { view: View; now: number }) {
                   <span className="text-lg">{view.people.find((p) => p.id === act.who)?.name || act.who}</span>
                 )}
               </p>
+              {atStove && (
+                <Link
+                  to={`/stove?make=${atStove}`}
+                  className="inline-flex min-h-11 items-center underline underline-offset-4"
+                >
+                  Weigh it out at the Stove
+                </Link>
+              )}
               <ol className="mt-3">
                 {waiting.slice(1, 3).map((a) => (
                   <li key={`${a.do} ${a.of} ${a.at}`}>
@@ -234,6 +244,13 @@ export function Running({ view, now }: { view: View; now: number }) {
       {open === "more" && <OneMore view={view} onClose={() => setOpen(null)} tell={tell} />}
     </div>
   );
+}
+
+/** The version that an act weighs out or mixes, where it is made as it stands in the Book. */
+function versionOf(view: View, act: View["acts"][number]): string | null {
+  const batter =
+    act.do === "weigh" ? act.of : act.do === "mix" ? view.plan?.bowls.find((b) => b.id === act.of)?.batter : undefined;
+  return batter && !view.offers.find((o) => o.id === batter)?.adapted ? batter : null;
 }
 
 function OneMore({ view, onClose, tell }: { view: View; onClose: () => void; tell: (text: string) => void }) {
