@@ -5,7 +5,9 @@ from pathlib import Path
 import pytest
 
 from mutabilis.core.measures.profile import Profile
+from mutabilis.core.process.process import process
 from mutabilis.data import load_facts
+from tests.core.process.test_process import WAYS, checked
 from tests.reference.grid import cases, faults, table
 
 DOC = Path(__file__).parents[2] / "docs/grid.md"
@@ -20,6 +22,14 @@ def test_the_grid(found, facts):
     wrong = {(c.batter, c.diets): faults(c, facts) for c in found if faults(c, facts)}
     assert not wrong
     assert len(found) >= 140 and sum(c.after is not None for c in found) > 0.9 * len(found)
+
+
+def test_every_answer_of_the_grid_can_be_made_in_every_way(found, facts):
+    """The six properties of a plan of making, over all of it."""
+    for case in found:
+        for answer in case.found.answers:
+            for ways in WAYS:
+                checked(answer.analysis, process(answer.analysis, facts, ways), facts)
 
 
 def test_what_cannot_be_done_names_the_nearest(found):

@@ -91,6 +91,8 @@ def test_each_way_of_working_is_told_in_its_order(way, page, house):
     leavened = "powder" in text or "soda" in text
     assert (batch["resting"]["leavened_at"] is not None) == leavened and batch["resting"]["wet_at"] is not None
     sound(page)
+    page.set_viewport_size({"width": 390, "height": 844})
+    sound(page)
 
 
 def test_a_whole_vessel_is_ticked_at_once_and_card_bench_and_stove_say_the_same_figures(page, house):

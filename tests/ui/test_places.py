@@ -220,6 +220,27 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, s
         page.keyboard.press("Escape")
 
 
+@pytest.mark.log
+@pytest.mark.parametrize("size", [(320, 256), (640, 512)], ids=["at 400 %", "at 200 %"])
+def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, size):
+    """A page of 1280 by 1024 enlarged so far is that many pixels wide: nothing runs off the side; nothing is lost where the system sets the colours."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for path in [*PLACES, "/journal", "/help", "/stove"]:
+        go(page, path)
+        page.get_by_role("heading").first.wait_for()
+        page.wait_for_load_state("networkidle")
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), path
+    page.emulate_media(forced_colors="active")
+    page.set_viewport_size({"width": 1280, "height": 800})
+    go(page, "/bench")
+    settled(page)
+    sound(page)
+    shapes = page.locator("svg").evaluate_all(
+        "(all) => all.filter((s) => s.checkVisibility() && [...s.querySelectorAll('path, rect, circle')].every((x) => getComputedStyle(x).fill === 'none' && getComputedStyle(x).stroke === 'none')).length"
+    )
+    assert shapes == 0
+
+
 HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 100_000]
 
 
