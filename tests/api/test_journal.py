@@ -124,5 +124,13 @@ def test_a_pack_is_named_by_the_larder_at_the_pour_and_traced(client, ridge):
     client.post(
         f"/api/stove/batches/{batch}/events", json={"events": [{"id": "0000000000000002", "at": here.clock.now(), "kind": "finished"}]}
     )
+    undone = [{"id": "0000000000000003", "at": here.clock.now(), "kind": "undone", "event": "0000000000000002"}]
+    assert client.get("/api/journal", params={"fault": "thick"}).json()["batches"] == []
+    seen = {"id": "0000000000000004", "at": here.clock.now(), "kind": "faults_seen", "faults": ["thick"]}
+    over = {"id": "0000000000000005", "at": here.clock.now(), "kind": "finished"}
+    client.post(f"/api/stove/batches/{batch}/events", json={"events": [*undone, seen, over]})
+    assert [b["id"] for b in client.get("/api/journal", params={"fault": "thick"}).json()["batches"]] == [
+        batch
+    ]  # opened again, it ended otherwise
     found = client.get("/api/journal/trace", params={"ingredient": egg, "pack": str(here.items[egg].pack)}).json()
     assert [u["batch"] for u in found["certain"]] == [batch] and "safe" not in found["words"]

@@ -61,7 +61,7 @@ class Context:
         self.dry_mixes = DryMixes(database)
         self.mornings = Mornings(database)
         self.journal = Journal(database)
-        self.finished: dict[str, object] = {}  # what finished batches came to, by batch; they never change again
+        self.finished: dict[str, object] = {}  # what finished batches came to, by batch and its events
         self.planner = Planner()
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()

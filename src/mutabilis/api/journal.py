@@ -314,7 +314,7 @@ def _line(x: Logged, here: Context) -> LogLine:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Over:
-    """What the events of a finished batch come to: they never change again, so that they are folded once."""
+    """What the events of a finished batch come to: they are folded once."""
 
     faults: tuple[str, ...]
     uses: tuple[Use, ...]
@@ -322,11 +322,12 @@ class Over:
 
 
 def _over(batch_id: str, here: Context) -> Over:
-    found = here.finished.get(batch_id)
+    key = f"{batch_id} {here.stove.counts.get(batch_id)}"  # undo opens a finished batch again, and it may end otherwise
+    found = here.finished.get(key)
     if not isinstance(found, Over):
         batch = here.stove.batch(batch_id)
         s = fold(batch.plan, batch.events)
-        found = here.finished[batch_id] = Over(faults=s.faults, uses=tuple(_uses(batch, here)), kept=s.kept)
+        found = here.finished[key] = Over(faults=s.faults, uses=tuple(_uses(batch, here)), kept=s.kept)
     return found
 
 

@@ -51,6 +51,18 @@ const TERMS: readonly (readonly [string, string])[] = [
     "The window of a rest",
     "From when the flour has drunk its fill to when the lift goes. Inside it every minute is good.",
   ],
+  [
+    "Allergy, intolerance, choice",
+    "What would harm is kept apart on every surface, what is chosen only in the batter. Where nobody says how bad it is, an allergy is meant.",
+  ],
+  [
+    "A surface that has met",
+    "Wheat that was baked in an iron stays in it. Whoever may not meet wheat gets nothing from it any more; a plate can be scraped and washed.",
+  ],
+  [
+    "Signs",
+    "What speaks for a cause: figures from the scale, the clock and the thermometer. One strong sign is worth more than three faults that fit.",
+  ],
 ];
 
 /** Help: what the places are for, the terms of the trade in plain words, and the keys. */
@@ -74,6 +86,11 @@ export default function Help() {
               ["Book", "Every batter with its family: where a version came from, for whom, and how it came out."],
               ["Larder", "What each ingredient does, what is in, your own packs and cups, bags of dry mix."],
               ["Stove", "Make it: weigh out, mix, judge, rest, cook. Readable at two metres."],
+              [
+                "Morning",
+                "A whole breakfast: who comes, who gets what, what begins when, and what to do when it goes otherwise.",
+              ],
+              ["Journal", "What was made, why it came out so, and the one thing to change next time."],
               ["Kitchen", "Your measures, your surfaces, the rules you follow, and what was learned here."],
             ] as const
           ).map(([name, words]) => (

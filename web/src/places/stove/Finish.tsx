@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, got } from "../../api/client";
 import { useWrite } from "../../api/write";
 import { Acts, Button } from "../../kit/Button";
@@ -80,7 +81,15 @@ export function Finish() {
               {sure ? "End it without a piece" : "Finish the batch"}
             </Button>
           ) : (
-            <p className="text-2xl font-bold">It is in the log. Undo opens it again.</p>
+            <p className="text-2xl font-bold">
+              It is in the log. Undo opens it again.{" "}
+              <Link
+                to={`/journal/${view.id}`}
+                className="inline-flex min-h-11 items-center underline underline-offset-4"
+              >
+                {finishing.seen.length > 0 ? "Why it came out so" : "What was meant, what happened"}
+              </Link>
+            </p>
           )}
         </Acts>
       </div>
