@@ -37,6 +37,8 @@ def test_guests_are_put_down_planned_for_and_taken_out(client, at):
     ada = next(o for o in view["offers"] if o["id"] == view["plan"]["serves"]["ada"])
     assert ada["adapted"] and "gluten" not in ada["contains"] and "wheat" not in ada["contains"]
     assert view["acts"][0]["words"].startswith("Weigh out") and view["mixes"] and view["buy"]
+    bag = view["mixes"][0]
+    assert bag["grams"] > 50 and "gluten" in bag["free_of"] and len(bag["inside"]) > 1 and bag["branches"][0]["add"].startswith("Add to ")
     assert client.delete(f"/api/morning/{DAY}/guests/ada").json()["plan"]["serves"].keys() == {"bo"}
     changed = client.put(f"/api/morning/{DAY}/guests/bo", json={"text": "Bo, 08:00, vegan, 2 cakes"}).json()["morning"]
     assert [(g["at"], g["pieces"], g["needs"][0]["what"]) for g in changed["guests"]] == [("08:00", 2, "vegan")]
@@ -139,3 +141,38 @@ def test_a_morning_that_is_over_is_not_planned_again(client, at):
     at("12:00")
     view = client.post(f"/api/morning/{DAY}/plan").json()
     assert "over" in view["trouble"] and view["plan"]["status"] == "ok" and seconds(view["plan"]["plates"][0]["served"]) == seconds("07:30")
+
+
+def test_batters_with_the_same_dry_lines_branch_from_one_mix(client, at):
+    """The same flour, sugar and powder, with milk or with oat drink: one bag for both."""
+    dry = "200 g plain flour\n20 g sugar\n10 g baking powder\n2 g salt\n"
+    for name, wet in (("Milk cakes", "240 g milk\n2 eggs\n30 g oil"), ("Oat cakes", "300 g oat drink\n40 g oil")):
+        lines = client.post("/api/read", json={"text": dry + wet}).json()
+        client.post("/api/batters", json={"name": name, "version": {"batter": {"lines": lines, "form": "griddle"}}})
+    here = client.app.state.context
+    both = [e.versions[0].id for e in here.book.entries() if e.name in ("Milk cakes", "Oat cakes")]
+    m = here.mornings.day(DAY)
+    here.mornings.wish(DAY, m.wished.model_copy(update={"versions": tuple(both)}))
+    ids = {e.name: e.versions[0].id for e in here.book.entries()}
+    view = put_down(client, "Ada, 07:30, 6 cakes\nBo, 07:30, vegan, 6 cakes")["morning"]
+    taken = [{"guest": "ada", "batter": ids["Milk cakes"]}, {"guest": "bo", "batter": ids["Oat cakes"]}]
+    view = client.post(f"/api/morning/{DAY}/remedy", json={"changes": taken}).json()
+    (bag,) = view["mixes"]
+    assert {b["name"] for b in bag["branches"]} == {"Milk cakes", "Oat cakes"} and "oat drink" in " ".join(
+        b["add"] for b in bag["branches"]
+    )
+
+
+def test_a_load_that_is_put_on_at_the_stove_is_the_same_load_here(client, at):
+    """A batch of the version that the plan makes, on the day: its mixing, its first load and its turn are done here as well."""
+    view = put_down(client, "Ada, 07:30, 3 cakes")["morning"]
+    here = client.app.state.context
+    version = view["plan"]["batters_used"][0]
+    at("07:00")
+    batch = client.post("/api/stove/batches", json={"version": version}).json()["id"]
+    now = here.clock.now()
+    events = [{"kind": "step_done", "key": "mix", "wets": True}, {"kind": "load_on", "load": 0, "pieces": 3}, {"kind": "turned", "load": 0}]
+    sent = [{"id": f"{n + 1:016x}", "at": now, **e} for n, e in enumerate(events)]
+    assert client.post(f"/api/stove/batches/{batch}/events", json={"events": sent}).status_code == 200
+    acts = client.get(f"/api/morning/{DAY}").json()["acts"]
+    assert {a["do"]: a["done"] for a in acts} == {"weigh": True, "mix": True, "pour": True, "turn": True, "off": False, "plate": False}

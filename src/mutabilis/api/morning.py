@@ -2,7 +2,7 @@
 
 import csv
 import io
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Literal
 
@@ -11,16 +11,18 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.errors import CannotBe, NotKnown
+from mutabilis.core.process.dry_mix import dry_mix
 from mutabilis.core.service.acts import Act, Mix, acts, mixes
 from mutabilis.core.service.guests import Unread, read_guests
 from mutabilis.core.service.hours import DAY, Hour, hour, spoken
 from mutabilis.core.service.inputs import faults_of
-from mutabilis.core.service.live import Happening, moved, standing, wishes_now
+from mutabilis.core.service.live import Happening, from_stove, moved, standing, wishes_now
 from mutabilis.core.service.needs import clash
 from mutabilis.core.service.plan import Change, Plan
 from mutabilis.core.service.planning import plans
 from mutabilis.core.service.solve import Effort
 from mutabilis.core.service.wishes import Need, Person, Service
+from mutabilis.core.stove.fold import fold
 from mutabilis.store.mornings import KeptGuest, Morning, Wished
 
 from .context import PROBLEMS, Context, Here
@@ -74,6 +76,26 @@ class OfferView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Branch:
+    """A batter that comes out of a dry mix: its pieces, for whom, and what is added to how much of the mix on the day."""
+
+    name: str
+    pieces: int
+    guests: tuple[str, ...]
+    add: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EveningMix:
+    """One bag for the evening: how much of it [g], what goes in, what may not get in, and the batters that branch from it late."""
+
+    grams: float
+    inside: tuple[str, ...]
+    free_of: tuple[str, ...]
+    branches: tuple[Branch, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ToBuy:
     """How much of a thing the morning takes [g], and what the Larder has of it (None where that is not kept)."""
 
@@ -99,7 +121,7 @@ class MorningView:
     planning: bool
     trouble: str
     acts: tuple[Act, ...]
-    mixes: tuple[Mix, ...]
+    mixes: tuple[EveningMix, ...]
     buy: tuple[ToBuy, ...]
     can_undo: str
     said: str
@@ -339,7 +361,29 @@ def _seconds(day: str, here: Context) -> int:
 
 
 def _now(m: Morning, here: Context) -> Service:
-    return wishes_now(here.morning_kitchen.service(m), m.plan, m.happened, min(max(0, _seconds(m.day, here)), DAY - 1))
+    happened = (*m.happened, *_at_the_stove(m, here))
+    return wishes_now(here.morning_kitchen.service(m), m.plan, happened, min(max(0, _seconds(m.day, here)), DAY - 1))
+
+
+def _at_the_stove(m: Morning, here: Context) -> tuple[Happening, ...]:
+    """What was done of a plan in the Stove's batches of that day, of the same versions."""
+    if m.plan is None or not m.plan.loads:
+        return ()
+    midnight = datetime.combine(date.fromisoformat(m.day), datetime.min.time()).timestamp()
+    made: dict[str, list[tuple[float, float | None, float | None]]] = {}
+    mixed: dict[str, int] = {}
+    today = [here.stove.batch(x.id) for x in here.stove.log(0, 30)[0] if midnight <= x.started < midnight + DAY]
+    for batch in sorted((*today, *here.stove.under_way()), key=lambda b: b.started):
+        if batch.version_id not in m.plan.batters_used or not midnight <= batch.started < midnight + DAY:
+            continue
+        s = fold(batch.plan, batch.events)
+        mixed[batch.version_id] = mixed.get(batch.version_id, 0) + (s.wet_at is not None)
+        made.setdefault(batch.version_id, []).extend(
+            (x.on - midnight, None if x.turned is None else x.turned - midnight, None if x.off is None else x.off - midnight)
+            for x in s.loads
+            if not x.test
+        )
+    return from_stove(m.plan, made, mixed)
 
 
 def _plan(m: Morning, here: Context) -> Morning:
@@ -374,7 +418,7 @@ def _view(m: Morning, here: Context, said: str = "") -> MorningView:
         day=m.day, today=datetime.fromtimestamp(here.clock.now()).date().isoformat(), now=_seconds(m.day, here), start=spoken(m.wished.start), guests=_guests(m, service, here),
         people=m.wished.people, stations=tuple(_station(s.id, service, m) for s in service.stations), cold=m.wished.cold,
         offers=tuple(OfferView(id=o.id, name=o.said, form=o.form, contains=o.contains, adapted=":for:" in o.id) for o in service.batters), plan=plan, planning=here.planner.busy(m.day),
-        trouble=trouble, acts=acts(service, plan, m.happened) if plan else (), mixes=mixes(service, plan, _minds(service, plan, here)) if plan else (), buy=_buy(plan, here) if plan else (),
+        trouble=trouble, acts=acts(service, plan, (*m.happened, *_at_the_stove(m, here))) if plan else (), mixes=_mixes(service, plan, here) if plan else (), buy=_buy(plan, here) if plan else (),
         can_undo=last.id if last else "", said=said,
     )  # fmt: skip
 
@@ -416,6 +460,38 @@ def _station(id_: str, service: Service, m: Morning) -> StationView:
         met=s.met,
         dead=any(e.kind == "dead" and e.of == id_ for e in standing(m.happened)),
     )
+
+
+def _mixes(service: Service, plan: Plan, here: Context) -> tuple[EveningMix, ...]:
+    """The bags in the order in which they are weighed, the clean ones first; batters whose dry lines stand in the same proportions share one."""
+    found: dict[object, tuple[Mix, dict[str, float], list[Branch]]] = {}
+    for mix in mixes(service, plan, _minds(service, plan, here)):
+        a = here.morning_kitchen.analysed(mix.batter)
+        bag = dry_mix(a, here.facts, here.profile()) if a is not None else None
+        if a is None or bag is None:
+            found[mix.batter] = (mix, {}, [Branch(name=mix.name, pieces=mix.pieces, guests=mix.guests, add="Weighed on the day.")])
+            continue
+        factor = mix.pieces / a.yields.pieces if a.yields.pieces > 0 else 1.0
+        # What two mixes share is told apart no finer than a scale does.
+        key = tuple(sorted((x.ingredient, round(50 * x.grams / bag.grams)) for x in bag.inside))
+        first, grams, branches = found.setdefault(key, (mix, {}, []))
+        for x in bag.inside:
+            grams[x.name] = grams.get(x.name, 0.0) + factor * x.grams
+        add = "; ".join(f"{factor * x.grams:.0f} g {x.name}" for x in bag.added)
+        branches.append(
+            Branch(
+                name=mix.name,
+                pieces=mix.pieces,
+                guests=mix.guests,
+                add=f"Add to {factor * bag.grams:.0f} g of it: {add}." if add else "As it is.",
+            )
+        )
+        free = tuple(sorted({*first.free_of, *mix.free_of}))
+        found[key] = (replace(first, free_of=free), grams, branches)
+    return tuple(
+        EveningMix(grams=sum(grams.values()), inside=tuple(f"{g:.0f} g {n}" if g >= 10 else f"{g:.1f} g {n}" for n, g in grams.items()), free_of=mix.free_of, branches=tuple(branches))
+        for mix, grams, branches in found.values()
+    )  # fmt: skip
 
 
 def _buy(plan: Plan, here: Context) -> tuple[ToBuy, ...]:

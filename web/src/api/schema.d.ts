@@ -2415,6 +2415,20 @@ export interface components {
             volume_ml: number;
         };
         /**
+         * Branch
+         * @description A batter that comes out of a dry mix: its pieces, for whom, and what is added to how much of the mix on the day.
+         */
+        Branch: {
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: number;
+            /** Guests */
+            guests: string[];
+            /** Add */
+            add: string;
+        };
+        /**
          * Brief
          * @description A batch in the row of those under way.
          */
@@ -3156,6 +3170,20 @@ export interface components {
             before: string | null;
             /** After */
             after: string | null;
+        };
+        /**
+         * EveningMix
+         * @description One bag for the evening: how much of it [g], what goes in, what may not get in, and the batters that branch from it late.
+         */
+        EveningMix: {
+            /** Grams */
+            grams: number;
+            /** Inside */
+            inside: string[];
+            /** Free Of */
+            free_of: string[];
+            /** Branches */
+            branches: components["schemas"]["Branch"][];
         };
         /**
          * EyeStep
@@ -4593,24 +4621,6 @@ export interface components {
             may_be_flat: boolean;
         };
         /**
-         * Mix
-         * @description A dry mix for a batter: how many pieces come of it, for whom, and whether it is one of the clean ones that are weighed first.
-         */
-        Mix: {
-            /** Batter */
-            batter: string;
-            /** Name */
-            name: string;
-            /** Pieces */
-            pieces: number;
-            /** Guests */
-            guests: string[];
-            /** Free Of */
-            free_of: string[];
-            /** Contains */
-            contains: string[];
-        };
-        /**
          * MixStep
          * @description A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening.
          */
@@ -4748,7 +4758,7 @@ export interface components {
             /** Acts */
             acts: components["schemas"]["Act"][];
             /** Mixes */
-            mixes: components["schemas"]["Mix"][];
+            mixes: components["schemas"]["EveningMix"][];
             /** Buy */
             buy: components["schemas"]["ToBuy"][];
             /** Can Undo */

@@ -1,6 +1,6 @@
 """A morning under way: what was done, who is late, what broke. Folded from events, it gives the wishes from which the rest is planned."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -37,6 +37,30 @@ def standing(events: Sequence[Happening]) -> tuple[Happening, ...]:
 def done_of(events: Sequence[Happening]) -> frozenset[tuple[str, str]]:
     """The acts that are done, as (what, of what)."""
     return frozenset((e.do, e.of) for e in standing(events) if e.kind == "done")
+
+
+def from_stove(
+    plan: Plan, made: Mapping[str, Sequence[tuple[float, float | None, float | None]]], mixed: Mapping[str, int]
+) -> tuple[Happening, ...]:
+    """What the Stove's own batches have done of a plan: `made` has the loads of each batter in their order, (on, turned, off) in seconds of the
+    day, `mixed` how many bowls of it are wetted. A load that was put on there is the next load of that batter here."""
+    found: list[Happening] = []
+
+    def done(do: str, of: str, at: float) -> None:
+        found.append(Happening(id=f"stove-{len(found):04d}", at=min(86_399, max(0, int(at))), kind="done", do=do, of=of))
+
+    for batter, loads in made.items():
+        waiting = sorted((x for x in plan.loads if x.batter == batter), key=lambda x: (x.on, x.id))
+        for x, (on, turned, off) in zip(waiting, loads, strict=False):
+            for do, at in (("pour", on), ("turn", turned), ("off", off)):
+                if at is not None:
+                    done(do, x.id, at)
+    for batter, count in mixed.items():
+        if count:
+            done("weigh", batter, 0)
+        for b in sorted((b for b in plan.bowls if b.batter == batter), key=lambda b: b.mix)[:count]:
+            done("mix", b.id, b.mix)
+    return tuple(found)
 
 
 def begun(plan: Plan, events: Sequence[Happening], now: int) -> tuple[UnderWay, ...]:

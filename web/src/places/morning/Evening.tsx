@@ -25,21 +25,28 @@ export function Evening({ view }: { view: View }) {
       ) : (
         <ol className="mb-4">
           {view.mixes.map((m, n) => (
-            <li key={m.batter} className="border-b border-base-300 py-2">
+            <li key={m.branches.map((b) => b.name).join(" ")} className="border-b border-base-300 py-2">
               <p className="font-semibold">
-                {n + 1}. {m.name}: weigh out the dry mix
+                {n + 1}. {m.grams > 0 ? `Dry mix, ${grams(m.grams)} g` : "Nothing to mix ahead"}
               </p>
-              <p className="text-sm">
-                {m.pieces} pieces, for {m.guests.slice(0, 4).join(", ")}
-                {m.guests.length > 4 && ` and ${m.guests.length - 4} more`}.
-                {m.free_of.length > 0 && (
-                  <b>
-                    {" "}
-                    Wiped bench, clean scoop: nothing of {m.free_of.map((x) => x.replaceAll("_", " ")).join(", ")} may
-                    get in.
-                  </b>
-                )}
-              </p>
+              {m.free_of.length > 0 && (
+                <p className="text-sm font-bold">
+                  Wiped bench, clean scoop: nothing of {m.free_of.map((x) => x.replaceAll("_", " ")).join(", ")} may get
+                  in.
+                </p>
+              )}
+              {m.inside.length > 0 && <p className="text-sm">{m.inside.join(", ")}</p>}
+              <ul className="mt-1">
+                {m.branches.map((b) => (
+                  <li key={b.name} className="border-l-[6px] border-primary/50 py-1 pl-2 text-sm">
+                    <b className="text-primary">
+                      {b.name}, {b.pieces}
+                    </b>
+                    , for {b.guests.slice(0, 4).join(", ")}
+                    {b.guests.length > 4 && ` and ${b.guests.length - 4} more`}. {b.add}
+                  </li>
+                ))}
+              </ul>
             </li>
           ))}
         </ol>

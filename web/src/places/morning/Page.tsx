@@ -106,6 +106,34 @@ export function Page({ view }: { view: View }) {
           </p>
         </div>
       </div>
+      <Cards view={view} />
     </section>
+  );
+}
+
+/** A card for the table of every guest who needs something: what is on the plate and what is not. */
+function Cards({ view }: { view: View }) {
+  const offers = new Map(view.offers.map((o) => [o.id, o]));
+  const mindful = view.guests.filter((g) => g.needs.length > 0 && g.gets);
+  if (mindful.length === 0) return null;
+  return (
+    <ul aria-label="Cards for the table" className="mt-4 grid break-before-page grid-cols-2 gap-3">
+      {mindful.map((g) => {
+        const contains = offers.get(view.plan?.serves[g.id] ?? "")?.contains ?? [];
+        return (
+          <li key={g.id} className="break-inside-avoid border p-3">
+            <b className="text-lg">{g.name}</b>, {g.served || g.at}
+            <p>{g.gets}</p>
+            <p>
+              Made for: {g.needs.map((n) => n.what.replaceAll("_", " ")).join(", ")}. Contains:{" "}
+              {contains.map((c) => c.replace("tree_nut:", "").replaceAll("_", " ")).join(", ") ||
+                "none of the allergens that are tracked"}
+              .
+            </p>
+            <p>Made in a kitchen that works with all of them. Ask before you eat, if in doubt.</p>
+          </li>
+        );
+      })}
+    </ul>
   );
 }
