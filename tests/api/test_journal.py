@@ -81,6 +81,21 @@ def test_what_is_kept_stands_by_its_day_until_it_is_used_or_thrown_away(weeks):
     assert one["event"] in {k["event"] for k in weeks.get("/api/journal/kept").json()}
 
 
+def test_a_recall_over_six_weeks_finds_every_batch_of_its_lot(weeks):
+    named = weeks.get("/api/journal/packs", params={"ingredient": "egg"}).json()
+    assert len(named) > 3 and all("lot" in n for n in named)
+    found = weeks.get("/api/journal/trace", params={"ingredient": "egg", "pack": named[1]}).json()
+    here = weeks.app.state.context
+    true = {
+        x.id
+        for x in here.stove.log(0, 100)[0]
+        for e in here.stove.batch(x.id).events
+        if e.kind == "poured" and e.pack == named[1]
+    }  # fmt: skip
+    assert {u["batch"] for u in found["certain"]} == true and found["possible"] and found["ruled_out"]
+    assert not {u["batch"] for u in found["ruled_out"]} & true
+
+
 def test_a_fault_seen_twice_in_one_version_is_told_where_it_is_opened(weeks):
     lines = weeks.get("/api/journal").json()["batches"]
     two = [b for b in lines if b["version_id"] == lines[0]["version_id"]][:2]

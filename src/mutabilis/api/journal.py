@@ -261,6 +261,14 @@ def trace_of(
     return trace(ingredient, pack, [u for x in here.stove.log(0, 1000)[0] for u in _over(x.id, here).uses])
 
 
+@router.get("/packs")
+def packs(here: Here, ingredient: Annotated[str, Query(max_length=80)]) -> tuple[str, ...]:
+    """The packs of an ingredient that were named at a pour, the latest first."""
+    here.check_ingredient(ingredient)
+    named = [u.pack for x in here.stove.log(0, 1000)[0] for u in _over(x.id, here).uses if u.ingredient == ingredient and u.pack]
+    return tuple(dict.fromkeys(named))
+
+
 @router.get("/log.{kind}", responses={200: {"content": {"text/csv": {}, "application/json": {}}}})
 def log_file(kind: str, here: Here) -> Response:
     """The log as a table, a batch a row, or whole with everything that happened."""

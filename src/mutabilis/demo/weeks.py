@@ -37,6 +37,7 @@ DAY_S = 86_400.0
 DAYS = 42
 BATCHES = 60
 COOLER_C = 0.9  # how much cooler the griddle is from batch to batch, towards the end
+LOTS = ("egg", "wheat_flour", "milk", "plant_milk")  # whose packs the house writes down
 Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
 
 
@@ -94,7 +95,11 @@ def _events(batch: Batch, facts: AllFacts, dice: random.Random, age: float) -> l
     if wrong == "powder" and powder is not None:
         factor[powder] = 0.25
     for n, x in lines:
-        add(Poured, dice.uniform(8, 25), line=n, slot=0, grams=round(x.grams * factor[n], 1 if x.grams < 20 else 0))
+        i = known[x.ingredient or ""]
+        lot = (
+            f"{i.short}, lot {40 + int(age * DAYS / 7)}" if i.group in LOTS and dice.random() < 0.9 else None
+        )  # now and then nobody looked
+        add(Poured, dice.uniform(8, 25), line=n, slot=0, grams=round(x.grams * factor[n], 1 if x.grams < 20 else 0), pack=lot)
     add(HeatOn, 5)
     add(StepDone, dice.uniform(40, 80), key="mix", wets=True)
     poured = [x.model_copy(update={"grams": x.grams * factor.get(n, 1.0)}) for n, x in enumerate(batch.plan.lines)]
@@ -122,7 +127,7 @@ def _events(batch: Batch, facts: AllFacts, dice: random.Random, age: float) -> l
     add(Rated, 20, stars=max(1, 5 - len(faults) - (dice.random() < 0.2)))
     if wrong == "early":
         add(Noted, 5, text="Guests were early; turned in a hurry.")
-    if dice.random() < 0.5 and age > 0.88:  # what is older was eaten
+    if dice.random() < 0.6 and age > 0.82:  # what is older was eaten
         add(Kept, 20, what="pieces_cold", amount=2, until=moment + 3 * DAY_S)
     add(Finished, 30)
     return found

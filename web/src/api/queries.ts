@@ -301,3 +301,11 @@ export const keptQuery = queryOptions({
   queryKey: ["journal", "kept"],
   queryFn: () => got(api.GET("/api/journal/kept")),
 });
+
+/** The packs of an ingredient that were named at a pour. */
+export const packsQuery = (ingredient: string | null) =>
+  queryOptions({
+    queryKey: ["journal", "packs", ingredient],
+    queryFn: () => got(api.GET("/api/journal/packs", { params: { query: { ingredient: ingredient! } } })),
+    enabled: ingredient !== null,
+  });

@@ -1,5 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
+import { packsQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import PickIngredient from "../../kit/PickIngredient";
@@ -12,6 +14,7 @@ type Use = Answered<"Use">;
 export function TraceSheet({ onClose }: { onClose: () => void }) {
   const [ingredient, setIngredient] = useState<string | null>(null);
   const [pack, setPack] = useState("");
+  const packs = useQuery(packsQuery(ingredient));
   const ask = useWrite((_: undefined) =>
     got(api.GET("/api/journal/trace", { params: { query: { ingredient: ingredient!, pack } } })),
   );
@@ -26,6 +29,16 @@ export function TraceSheet({ onClose }: { onClose: () => void }) {
       >
         <PickIngredient label="Ingredient" onPick={setIngredient} />
         {ingredient && <p className="font-semibold">{ingredient.replaceAll("_", " ")}</p>}
+        {packs.data && packs.data.length > 0 && (
+          <fieldset className="flex flex-wrap items-center gap-2">
+            <legend className="font-semibold">Packs that were named</legend>
+            {packs.data.slice(0, 12).map((p) => (
+              <Button key={p} kind="small" pressed={p === pack} onClick={() => setPack(p)}>
+                {p}
+              </Button>
+            ))}
+          </fieldset>
+        )}
         <label>
           The pack, as the Larder names it (lot or best before with it)
           <input
