@@ -62,7 +62,7 @@ export function Frame({ children }: { children: ReactNode }) {
       </a>
       <nav
         aria-label="Places"
-        className="fixed inset-x-0 bottom-0 z-30 flex border-t border-base-300 bg-base-100 md:inset-y-0 md:right-auto md:w-[4.75rem] md:flex-col md:border-t-0 md:border-r print:hidden"
+        className="fixed inset-x-0 bottom-0 z-30 flex overflow-x-auto border-t border-base-300 bg-base-100 md:inset-y-0 md:right-auto md:w-[4.75rem] md:flex-col md:border-t-0 md:border-r print:hidden"
       >
         <span className="hidden px-1 pt-3 pb-2 text-center font-[family-name:var(--font-display)] text-[0.8rem] font-bold tracking-tight text-primary md:block">
           Mutabilis
@@ -72,7 +72,7 @@ export function Frame({ children }: { children: ReactNode }) {
             key={place.to}
             to={place.to}
             className={({ isActive }) =>
-              `flex min-h-14 flex-1 flex-col items-center justify-center gap-0.5 text-sm md:flex-none md:py-2.5 ${
+              `flex min-h-14 min-w-12 flex-1 flex-col items-center justify-center gap-0.5 text-[0.8125rem] tracking-tighter md:flex-none md:py-2.5 md:text-sm md:tracking-normal ${
                 isActive ? "bg-primary font-semibold text-primary-content" : "hover:bg-base-200"
               }`
             }
@@ -84,7 +84,7 @@ export function Frame({ children }: { children: ReactNode }) {
         <button
           type="button"
           onClick={() => setOpen("find")}
-          className="flex min-h-14 flex-1 flex-col items-center justify-center gap-0.5 text-sm hover:bg-base-200 md:mt-auto md:flex-none md:py-2.5"
+          className="flex min-h-14 min-w-12 flex-1 flex-col items-center justify-center gap-0.5 text-[0.8125rem] tracking-tighter hover:bg-base-200 md:mt-auto md:text-sm md:tracking-normal md:flex-none md:py-2.5"
         >
           <Glyph path="M4 6h16M4 12h9M4 18h6M15 17l2.500 3L21 13" />
           Find

@@ -120,11 +120,18 @@ function Conflicts({ view }: { view: import("../../api/client").Answered<"Mornin
     { done: (fresh) => queries.setQueryData(morningQuery(view.day).queryKey, fresh) },
   );
   const conflicts = view.plan?.conflicts ?? [];
-  const ready = view.plan !== null && view.guests.length > 0 && conflicts.length === 0;
+  const ready = view.plan?.status === "ok" && view.guests.length > 0;
+  const open = view.plan !== null && view.guests.length > 0 && !ready && conflicts.length === 0;
   return (
     <section aria-label="What does not fit yet" className="mb-3" aria-live="polite">
       <h2 className="mb-1 border-b-2 border-base-content/60 pb-1 text-xl font-bold">
-        {conflicts.length > 0 ? `Does not fit yet: ${conflicts.length}` : ready ? "Everybody eats on time" : "The plan"}
+        {conflicts.length > 0
+          ? `Does not fit yet: ${conflicts.length}`
+          : ready
+            ? "Everybody eats on time"
+            : open
+              ? "Not everybody eats on time yet"
+              : "The plan"}
       </h2>
       {view.planning && <p>Looking for a better plan; this one can be used already.</p>}
       {ready && view.plan && (
