@@ -2,6 +2,7 @@
 
 import math
 from itertools import product
+from typing import get_args
 
 import pytest
 from hypothesis import given
@@ -13,7 +14,7 @@ from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.holdback import hold_back
 from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.measures.profile import Profile
-from mutabilis.core.process.parts import STIRS, Ways
+from mutabilis.core.process.parts import SKILL_OF, STIRS, Kind, Skill, Ways
 from mutabilis.core.process.process import latest_starts, process, rise_minutes
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
@@ -185,6 +186,13 @@ def test_any_batter_at_all_has_a_plan_that_keeps_them(lines, form, ways, rest):
     made = tuple(BatterLine(text=i, ingredient=i, grams=g, low=g, high=g, where=w, states=s) for i, g, w, s in lines)
     a = analyse(Batter(lines=made, form=form, rest_min=rest), facts, Profile(), {})
     checked(a, process(a, facts, ways), facts)
+
+
+def test_every_kind_of_operation_is_somebodys_skill():
+    """A service plans hands by what they may do: no operation may be nobody's."""
+    assert set(SKILL_OF) == set(get_args(Kind)) and set(SKILL_OF.values()) == set(get_args(Skill))
+    _, p = of("200 g flour\n250 g milk\n2 eggs\n8 g baking powder")
+    assert {o.kind: o.skill for o in p.operations}["pour"] == "pour" and all(o.skill for o in p.operations)
 
 
 # ---- its rules, one by one

@@ -60,7 +60,7 @@ def _rest_and_life(a: Analysis, plan: Process, facts: StoveFacts) -> tuple[float
     stands, rest = window(a.bowl, a.batter.blender, facts.stove.time), plan.rest_min
     leavening = plan.moments.leavening
     most = max(facts.stove.time.room_most_min, rest)
-    last = leavening is not None and leavening.at == "last"
+    last = leavening is not None and leavening.at != "dry"  # on the hot surface, or at the very end
     lasts = leavening.lasts_min if leavening is not None else None
     if plan.moments.foam:
         foam = foam_life_min()
