@@ -5233,7 +5233,8 @@ export interface components {
         };
         /**
          * Person
-         * @description A pair of hands: what they may do, and from when to when they are there.
+         * @description A pair of hands: what they may do (weigh, mix, pour, turn, off, clean, plate, or all; what else they may is never asked of them here),
+         *     and from when to when they are there.
          */
         "Person-Input": {
             /** Id */
@@ -5249,7 +5250,7 @@ export interface components {
              *       "all"
              *     ]
              */
-            may: ("weigh" | "mix" | "pour" | "turn" | "off" | "clean" | "plate" | "all")[];
+            may: string[];
             /** From */
             from?: number | null;
             /** To */
@@ -5257,7 +5258,8 @@ export interface components {
         };
         /**
          * Person
-         * @description A pair of hands: what they may do, and from when to when they are there.
+         * @description A pair of hands: what they may do (weigh, mix, pour, turn, off, clean, plate, or all; what else they may is never asked of them here),
+         *     and from when to when they are there.
          */
         "Person-Output": {
             /** Id */
@@ -5273,7 +5275,7 @@ export interface components {
              *       "all"
              *     ]
              */
-            may: ("weigh" | "mix" | "pour" | "turn" | "off" | "clean" | "plate" | "all")[];
+            may: string[];
             /** From */
             from?: string | null;
             /** To */

@@ -10,7 +10,7 @@ from .hours import DAY, Hour
 Id = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Seconds = Annotated[int, Field(ge=0, le=6 * 3600)]
 Grade = Literal["allergy", "intolerance", "preference"]
-Skill = Literal["weigh", "mix", "pour", "turn", "off", "clean", "plate", "all"]
+Skill = Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, min_length=1, max_length=40)]
 
 
 class _Wish(BaseModel):
@@ -125,7 +125,8 @@ class Offer(_Wish):
 
 
 class Person(_Wish):
-    """A pair of hands: what they may do, and from when to when they are there."""
+    """A pair of hands: what they may do (weigh, mix, pour, turn, off, clean, plate, or all; what else they may is never asked of them here),
+    and from when to when they are there."""
 
     id: Id
     name: Annotated[str, Field(max_length=80)] = ""
