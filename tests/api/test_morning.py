@@ -7,6 +7,7 @@ import pytest
 from icalendar import Calendar
 
 from mutabilis.core.service.hours import seconds
+from tests.ui.steps import until
 
 DAY = "2030-05-14"
 
@@ -21,6 +22,11 @@ def at(client):
 
     set_to("20:00", "2030-05-13")
     return set_to
+
+
+def planned_out(here):
+    """Waits until nothing better is looked for any more."""
+    until(lambda: here.planner.busy(DAY), lambda busy: not busy, 90)
 
 
 def put_down(client, text, day=DAY):
@@ -98,15 +104,13 @@ def test_a_conflict_is_settled_by_one_of_its_remedies(client, at):
     view = put_down(client, "\n".join(f"G{n}, 07:30, 2 waffles" for n in range(5)))["morning"]
     assert view["plan"]["status"] == "conflict"
     here = client.app.state.context
-    while here.planner.busy(DAY):
-        pass
+    planned_out(here)
     view = client.get(f"/api/morning/{DAY}").json()
     (conflict, *_) = view["plan"]["conflicts"]
     assert "too many at 07:30" in conflict["words"] and conflict["remedies"]
     late = view["plan"]["late_guests"] + len(view["plan"]["unserved"])
     settled = client.post(f"/api/morning/{DAY}/remedy", json={"changes": conflict["remedies"][0]["changes"]}).json()
-    while here.planner.busy(DAY):
-        pass
+    planned_out(here)
     settled = client.get(f"/api/morning/{DAY}").json()
     assert settled["plan"]["late_guests"] + len(settled["plan"]["unserved"]) < late
 
@@ -130,8 +134,7 @@ def test_a_killed_planner_leaves_the_last_plan_and_says_so(client, at):
     here.planner.stop()
     here.planner.ask(DAY, here.morning_kitchen.service(here.mornings.day(DAY)), lambda plan: True)
     here.planner._at_work[DAY].kill()
-    while here.planner.busy(DAY):
-        pass
+    planned_out(here)
     view = client.get(f"/api/morning/{DAY}").json()
     assert view["plan"]["status"] == "ok" and view["trouble"] in ("", "Planning stopped before it found anything; the last plan stays.")
 
