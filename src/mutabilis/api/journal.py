@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Sequence
+from collections import Counter
 from dataclasses import asdict, dataclass
 from datetime import datetime
 from typing import Annotated
@@ -11,15 +11,14 @@ from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.batter.batter import Batter
-from mutabilis.core.batter.main_liquid import thins
 from mutabilis.core.book.versions import PROVEN, NewVersion, Version
 from mutabilis.core.diagnosis.diagnose import Diagnosis, diagnose
 from mutabilis.core.errors import CannotBe
-from mutabilis.core.journal.compare import Differs, Inputs, differences, proves
+from mutabilis.core.journal.compare import Differs, differences, inputs_of, proves
 from mutabilis.core.journal.entry import Entry, entry, record_of
-from mutabilis.core.journal.trace import Trace, Use, trace
-from mutabilis.core.journal.trends import Drift, drift
-from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.journal.reference import corrected, reference_of
+from mutabilis.core.journal.trace import Trace, Use, trace, uses_of
+from mutabilis.core.journal.trends import FOLLOWED, Drift, drift, value_of, words_of
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.events import Kept
 from mutabilis.core.stove.fold import fold
@@ -30,6 +29,7 @@ from mutabilis.store.stove import Logged
 from .context import PROBLEMS, Context, Here
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
+GOOD = 4  # stars, from which a batch counts as good
 MOST = 200  # batches that a list or a trend looks back over
 BatchId = Annotated[str, Field(max_length=40)]
 
@@ -94,7 +94,7 @@ class Trend:
     name: str
     unit: str
     points: tuple[Point, ...]
-    drift: Drift | None
+    drift: Drift
     words: str
 
 
@@ -154,7 +154,7 @@ def take(batch_id: BatchId, taken: TakenAlong, here: Here) -> Version:
         raise CannotBe("this is no longer among the causes")
     batch = here.stove.batch(batch_id)
     version = here.book.version(batch.version_id)
-    batter = _corrected(version.batter, batch, suspect.correction.lines, here) if suspect.correction.lines else version.batter
+    batter = corrected(version.batter, batch, suspect.correction, here.facts.ingredients)
     note = f"Next time: {suspect.correction.words} ({view.line.day}: {suspect.name}.)"
     made = here.book.save(version.batter_id, NewVersion(batter=batter, id=taken.id, parent=version.id, diets=version.diets, note=note))
     here.journal.say(batch_id, Said(id=f"taken-{taken.id}", kind="taken", cause=taken.cause, version=made.id))
@@ -165,7 +165,7 @@ def take(batch_id: BatchId, taken: TakenAlong, here: Here) -> Version:
 def compare(here: Here, batch: Annotated[list[str], Query(min_length=2, max_length=5)]) -> Compared:
     """Two to five batches beside each other."""
     batches = [here.stove.batch(b) for b in batch]
-    found = differences([_inputs(b, here) for b in batches], {i: x.short for i, x in here.facts.ingredients.items()})
+    found = differences([inputs_of(b, here.facts.ingredients) for b in batches], {i: x.short for i, x in here.facts.ingredients.items()})
     lines = {x.id: x for x in _log(here)}
     return Compared(batches=tuple(lines[b.id] for b in batches if b.id in lines), differs=found, words=proves(found))
 
@@ -175,25 +175,14 @@ def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
     """What can be followed over the batches of a batter: the liquid that it took, its turn, its yield, its stars."""
     batches = [here.stove.batch(x.id) for x in reversed(here.stove.log(0, MOST)[0]) if x.batter_id == batter_id]
     entries = [(b, entry(b, here.facts, here.profile())) for b in batches]
+    known = here.facts.ingredients
     found = []
-    for key, name, unit in (
-        ("liquid", "Liquid poured, of what was meant", "%"), ("turned", "Turned, of its reckoned second", "%"), ("heat", "Heat, off the right one", "°C"), ("pieces", "Pieces, of what was reckoned", "%"),
-        ("stars", "Stars", ""),
-    ):  # fmt: skip
-        points = tuple(
-            Point(batch=b.id, day=_day(b.finished or b.started), value=round(v, 1))
-            for b, e in entries
-            if (v := _value(key, b, e, here)) is not None
-        )
-        if len(points) < 2:
-            continue
+    for key, name, unit in FOLLOWED:
+        values = [(b, v) for b, e in entries if (v := value_of(key, b, e, known)) is not None]
+        points = tuple(Point(batch=b.id, day=_day(b.finished or b.started), value=round(v, 1)) for b, v in values)
         d = drift([p.value for p in points])
-        words = ""
-        if d is not None and d.drifts:
-            words = f"It drifts: {abs(d.slope):.1f} {unit or 'stars'} {'more' if d.slope > 0 else 'less'} with each batch."
-        elif d is not None:
-            words = "No drift that is more than chance." if len(points) >= 6 else "Too few batches to tell a drift."
-        found.append(Trend(key=key, name=name, unit=unit, points=points, drift=d, words=words))
+        if d is not None:
+            found.append(Trend(key=key, name=name, unit=unit, points=points, drift=d, words=words_of(d, len(points), unit)))
     return tuple(found)
 
 
@@ -335,7 +324,7 @@ def _over(batch_id: str, here: Context) -> Over:
     if not isinstance(found, Over):
         batch = here.stove.batch(batch_id)
         s = fold(batch.plan, batch.events)
-        found = here.finished[key] = Over(faults=s.faults, uses=tuple(_uses(batch, here)), kept=s.kept)
+        found = here.finished[key] = Over(faults=s.faults, uses=uses_of(batch, _day), kept=s.kept)
     return found
 
 
@@ -355,97 +344,14 @@ def _entry(batch_id: str, here: Context) -> EntryView:
     )  # fmt: skip
 
 
-def _reference(batch: Batch, here: Context) -> tuple[Batter | None, str, bool]:
-    """What a batch is measured by: the last version of its batter that was proven before it, else the parent of its own, else its own plan
-    as it was written."""
-    sheet = here.book.sheet(batch.batter_id)
-    own = next((v for v in sheet.versions if v.id == batch.version_id), None)
-    good: dict[str, int] = {}
-    for x in here.stove.log(0, MOST)[0]:
-        if x.batter_id == batch.batter_id and x.finished < batch.started and (x.stars or 0) >= 4:
-            good[x.version_id] = good.get(x.version_id, 0) + 1
-    proven = next((v for v in reversed(sheet.versions) if good.get(v.id, 0) >= PROVEN), None)
-    if proven is not None:
-        return _sized(proven.batter, batch), f"version {proven.number}, which is proven", True
-    if own is not None and own.parent is not None:
-        parent = next((v for v in sheet.versions if v.id == own.parent), None)
-        if parent is not None:
-            return _sized(parent.batter, batch), f"version {parent.number}, which it came from", False
-    return batch.plan, "its own plan", False
-
-
-def _sized(batter: Batter, batch: Batch) -> Batter:
-    """A reference in the form of the batch; its size does not matter, since every figure is a ratio."""
-    return batter.model_copy(update={"form": batch.plan.form, "rest_min": batch.plan.rest_min, "blender": batch.plan.blender})
+def _reference(batch: Batch, here: Context) -> tuple[Batter, str, bool]:
+    """What a batch is measured by, from the log before it."""
+    before = [
+        x for x in here.stove.log(0, MOST)[0] if x.batter_id == batch.batter_id and x.finished < batch.started and (x.stars or 0) >= GOOD
+    ]
+    return reference_of(batch, here.book.sheet(batch.batter_id).versions, Counter(x.version_id for x in before))
 
 
 def _priors(here: Context) -> dict[str, float]:
-    """This kitchen's own priors: each correction that was taken counts as one batch with that cause among twenty of the table's."""
-    taken = [t.cause for x in here.stove.log(0, MOST)[0] if (t := here.journal.told(x.id).taken) is not None]
-    causes = load_diagnosis().causes
-    return {c.cause: min(0.45, (20 * c.prior + taken.count(c.cause)) / (20 + len(taken))) for c in causes} if taken else {}
-
-
-def _corrected(was: Batter, batch: Batch, lines: Sequence[str], here: Context) -> Batter:
-    """The version with the grams of a correction: its own lines where they are of the same thing, new ones where there were none. A batch
-    of another size is brought back to the size of the version."""
-    wanted = {x.ingredient: x.grams for x in read_lines("\n".join(lines), here.facts, here.profile()) if x.ingredient}
-    planned = sum(x.grams for x in batch.plan.lines if x.counts) or 1.0
-    factor = sum(x.grams for x in was.lines if x.counts) / planned
-    made = []
-    for x in was.lines:
-        grams = wanted.pop(x.ingredient, None) if x.counts and x.ingredient else None
-        if grams is None or abs(grams * factor - x.grams) < 0.05 * max(1.0, x.grams) * 0.1:
-            made.append(x)
-        else:
-            g = round(grams * factor, 1)
-            made.append(x.model_copy(update={"grams": g, "low": g, "high": g}))
-    new = [f"{round(g * factor, 1):g} g {here.facts.ingredients[i].short}" for i, g in wanted.items() if i in here.facts.ingredients]
-    return was.model_copy(update={"lines": (*made, *(read_lines("\n".join(new), here.facts, here.profile()) if new else ()))})
-
-
-def _inputs(b: Batch, here: Context) -> Inputs:
-    known = here.facts.ingredients
-    s = fold(b.plan, b.events)
-    grams: dict[str, float] = {}
-    packs: dict[str, str] = {}
-    for x in s.lines:
-        if x.poured > 0:
-            grams[x.ingredient] = grams.get(x.ingredient, 0.0) + x.poured
-    for e in b.events:
-        if e.kind == "poured" and e.pack and e.line < len(b.plan.lines):
-            packs[b.plan.lines[e.line].ingredient or ""] = e.pack
-    flour = sum(g for i, g in grams.items() if known[i].is_flour)
-    liquid = {i: g for i, g in grams.items() if thins(known[i])}
-    first = min((x.on for x in s.loads), default=None)
-    others = {i: round(100 * g / flour, 2) for i, g in grams.items() if i not in liquid and flour > 0}
-    return Inputs(
-        liquid=sum(liquid.values()) / flour if flour > 0 and liquid else None, rest=(first - s.wet_at) / 60 if s.wet_at is not None and first is not None else None, heat=s.read_c or s.celsius,
-        grams=others, packs=packs,
-    )  # fmt: skip
-
-
-def _value(key: str, b: Batch, e: Entry, here: Context) -> float | None:
-    if key == "stars":
-        return None if e.stars is None else float(e.stars)
-    if key == "liquid":
-        s = fold(b.plan, b.events)
-        mine = [(x.poured, x.planned) for x in s.lines if x.planned > 0 and x.poured > 0 and thins(here.facts.ingredients[x.ingredient])]
-        return 100 * sum(p for p, _ in mine) / sum(q for _, q in mine) if mine else None
-    row = next((r for r in e.rows if r.key == key), None)
-    if row is None:
-        return None
-    return row.happened - row.meant if key == "heat" else 100 * row.happened / row.meant if row.meant else None
-
-
-def _uses(b: Batch, here: Context) -> list[Use]:
-    s = fold(b.plan, b.events)
-    kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in s.kept)
-    until = _day(max(k.until for k in s.kept)) if s.kept else ""
-    day = _day(b.finished or b.started)
-    named: dict[str, str] = {}
-    for e in b.events:
-        if e.kind == "poured" and e.grams > 0 and e.line < len(b.plan.lines):
-            id_ = b.plan.lines[e.line].ingredient or ""
-            named[id_] = e.pack or named.get(id_, "")
-    return [Use(batch=b.id, name=b.name, day=day, ingredient=i, pack=p, whom=b.whom, kept=kept, until=until) for i, p in named.items()]
+    """This kitchen's own priors, from the corrections that were taken along."""
+    return load_diagnosis().priors([t.cause for x in here.stove.log(0, MOST)[0] if (t := here.journal.told(x.id).taken) is not None])

@@ -2,7 +2,7 @@
 
 import csv
 import io
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from typing import Annotated, Literal
 
@@ -11,13 +11,13 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.process.dry_mix import dry_mix
-from mutabilis.core.service.acts import Act, Mix, acts, mixes
+from mutabilis.core.service.acts import Act, acts
+from mutabilis.core.service.evening import EveningMix, evening_mixes, takes
 from mutabilis.core.service.guests import Unread, read_guests
 from mutabilis.core.service.hours import DAY, Hour, hour, spoken
 from mutabilis.core.service.inputs import faults_of
 from mutabilis.core.service.live import Happening, from_stove, moved, standing, wishes_now
-from mutabilis.core.service.needs import clash
+from mutabilis.core.service.needs import clash, minds_of
 from mutabilis.core.service.plan import Change, Plan
 from mutabilis.core.service.planning import plans
 from mutabilis.core.service.solve import Effort
@@ -26,7 +26,6 @@ from mutabilis.core.stove.fold import fold
 from mutabilis.store.mornings import KeptGuest, Morning, Wished
 
 from .context import PROBLEMS, Context, Here
-from .morning_offers import minds_of
 
 router = APIRouter(prefix="/api/morning", responses=PROBLEMS, tags=["morning"])
 OVER_S = 3600  # after the last hour a morning is over
@@ -73,26 +72,6 @@ class OfferView:
     form: str
     contains: tuple[str, ...]
     adapted: bool
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Branch:
-    """A batter that comes out of a dry mix: its pieces, for whom, and what is added to how much of the mix on the day."""
-
-    name: str
-    pieces: int
-    guests: tuple[str, ...]
-    add: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class EveningMix:
-    """One bag for the evening: how much of it [g], what goes in, what may not get in, and the batters that branch from it late."""
-
-    grams: float
-    inside: tuple[str, ...]
-    free_of: tuple[str, ...]
-    branches: tuple[Branch, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -418,7 +397,7 @@ def _view(m: Morning, here: Context, said: str = "") -> MorningView:
         day=m.day, today=datetime.fromtimestamp(here.clock.now()).date().isoformat(), now=_seconds(m.day, here), start=spoken(m.wished.start), guests=_guests(m, service, here),
         people=m.wished.people, stations=tuple(_station(s.id, service, m) for s in service.stations), cold=m.wished.cold,
         offers=tuple(OfferView(id=o.id, name=o.said, form=o.form, contains=o.contains, adapted=":for:" in o.id) for o in service.batters), plan=plan, planning=here.planner.busy(m.day),
-        trouble=trouble, acts=acts(service, plan, (*m.happened, *_at_the_stove(m, here))) if plan else (), mixes=_mixes(service, plan, here) if plan else (), buy=_buy(plan, here) if plan else (),
+        trouble=trouble, acts=acts(service, plan, (*m.happened, *_at_the_stove(m, here))) if plan else (), mixes=evening_mixes(service, plan, minds_of(service, plan.serves, kitchen.rules), kitchen.analysed, here.facts, here.profile()) if plan else (), buy=_buy(plan, here) if plan else (),
         can_undo=last.id if last else "", said=said,
     )  # fmt: skip
 
@@ -426,10 +405,6 @@ def _view(m: Morning, here: Context, said: str = "") -> MorningView:
 def _over(day: str, service: Service, here: Context) -> bool:
     """Whether the last guest of a day should have eaten long ago."""
     return bool(service.guests) and _seconds(day, here) > max(g.at for g in service.guests) + OVER_S
-
-
-def _minds(service: Service, plan: Plan, here: Context) -> dict[str, frozenset[str]]:
-    return minds_of(service, plan.serves, here.morning_kitchen.rules)
 
 
 def _guests(m: Morning, service: Service, here: Context) -> tuple[GuestView, ...]:
@@ -462,53 +437,10 @@ def _station(id_: str, service: Service, m: Morning) -> StationView:
     )
 
 
-def _mixes(service: Service, plan: Plan, here: Context) -> tuple[EveningMix, ...]:
-    """The bags in the order in which they are weighed, the clean ones first; batters whose dry lines stand in the same proportions share one."""
-    found: dict[object, tuple[Mix, dict[str, float], list[Branch]]] = {}
-    for mix in mixes(service, plan, _minds(service, plan, here)):
-        a = here.morning_kitchen.analysed(mix.batter)
-        bag = dry_mix(a, here.facts, here.profile()) if a is not None else None
-        if a is None or bag is None:
-            found[mix.batter] = (mix, {}, [Branch(name=mix.name, pieces=mix.pieces, guests=mix.guests, add="Weighed on the day.")])
-            continue
-        factor = mix.pieces / a.yields.pieces if a.yields.pieces > 0 else 1.0
-        # What two mixes share is told apart no finer than a scale does.
-        key = tuple(sorted((x.ingredient, round(50 * x.grams / bag.grams)) for x in bag.inside))
-        first, grams, branches = found.setdefault(key, (mix, {}, []))
-        for x in bag.inside:
-            grams[x.name] = grams.get(x.name, 0.0) + factor * x.grams
-        add = "; ".join(f"{factor * x.grams:.0f} g {x.name}" for x in bag.added)
-        branches.append(
-            Branch(
-                name=mix.name,
-                pieces=mix.pieces,
-                guests=mix.guests,
-                add=f"Add to {factor * bag.grams:.0f} g of it: {add}." if add else "As it is.",
-            )
-        )
-        free = tuple(sorted({*first.free_of, *mix.free_of}))
-        found[key] = (replace(first, free_of=free), grams, branches)
-    return tuple(
-        EveningMix(grams=sum(grams.values()), inside=tuple(f"{g:.0f} g {n}" if g >= 10 else f"{g:.1f} g {n}" for n, g in grams.items()), free_of=mix.free_of, branches=tuple(branches))
-        for mix, grams, branches in found.values()
-    )  # fmt: skip
-
-
 def _buy(plan: Plan, here: Context) -> tuple[ToBuy, ...]:
-    """What the plan's batters take in all, in as many batches as their pieces need."""
-    grams: dict[str, float] = {}
-    for batter in plan.batters_used:
-        a = here.morning_kitchen.analysed(batter)
-        if a is None:
-            continue
-        pieces = sum(x.pieces for x in plan.loads if x.batter == batter)
-        factor = pieces / a.yields.pieces if a.yields.pieces > 0 else 1.0
-        for line in a.batter.lines:
-            if line.known and line.ingredient and line.ingredient != "water":
-                grams[line.ingredient] = grams.get(line.ingredient, 0.0) + line.grams * factor
-    kept = here.larder_kept() is not None
-    items = here.items
+    """What the plan's batters take in all, beside what the Larder has of it."""
+    kept, items, known = here.larder_kept() is not None, here.items, here.facts.ingredients
     return tuple(
-        ToBuy(name=here.facts.ingredients[i].short, grams=round(g, 1), have_g=(items[i].stock_g if i in items and items[i].stock_g is not None else 0.0) if kept else None)
-        for i, g in sorted(grams.items(), key=lambda x: -x[1])
-    )  # fmt: skip
+        ToBuy(name=known[i].short, grams=round(g, 1), have_g=((items[i].stock_g or 0.0) if i in items else 0.0) if kept else None)
+        for i, g in takes(plan, here.morning_kitchen.analysed).items()
+    )

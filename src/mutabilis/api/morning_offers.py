@@ -13,8 +13,7 @@ from mutabilis.core.heat.pieces import surfaces_for
 from mutabilis.core.heat.surfaces import Surface, per_load
 from mutabilis.core.process.process import process
 from mutabilis.core.service.moments import offer_of, station_of
-from mutabilis.core.service.needs import strict, suits
-from mutabilis.core.service.tables import ServiceTables
+from mutabilis.core.service.needs import suits
 from mutabilis.core.service.wishes import Guest, Offer, Service, Station
 from mutabilis.core.stove.events import SurfaceChosen
 from mutabilis.data import load_service
@@ -151,8 +150,3 @@ class Kitchen:
             if any(isinstance(e, SurfaceChosen) and e.surface.id == surface.id for e in batch.events):
                 met |= set(analyse(batch.plan, self.here.facts, self.here.profile(), {}).contains)
         return met
-
-
-def minds_of(service: Service, plan_serves: dict[str, str], rules: ServiceTables) -> dict[str, frozenset[str]]:
-    """By batter: what the food of its guests may not meet."""
-    return {o.id: strict([g for g in service.guests if plan_serves.get(g.id) == o.id], rules) for o in service.batters}

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.service.acts import acts, mixes
+from mutabilis.core.service.acts import acts
 from mutabilis.core.service.cover import choices, covers
 from mutabilis.core.service.hands import Diary, spread_out
 from mutabilis.core.service.inputs import read_service
@@ -137,8 +137,3 @@ def test_acts_say_who_does_what_to_how_many_and_for_whom():
     first = acts(morning, plan)[0]
     ticked = acts(morning, plan, [Happening(id="tick-0001", at=first.at, kind="done", do=first.do, of=first.of)])
     assert ticked[0].done and not any(a.done for a in ticked[1:])
-    bags = mixes(morning, plan, {"free_waffle": frozenset({"gluten"})})
-    assert {b.name: (b.pieces, b.guests, b.free_of) for b in bags} == {
-        "Free waffles": (2, ("Ada",), ("gluten",)),
-        "Egg cakes": (3, ("Bo",), ()),
-    }

@@ -6759,7 +6759,7 @@ export interface components {
             unit: string;
             /** Points */
             points: components["schemas"]["Point"][];
-            drift: components["schemas"]["Drift"] | null;
+            drift: components["schemas"]["Drift"];
             /** Words */
             words: string;
         };

@@ -2,7 +2,7 @@
 
 import operator
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Annotated
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field
@@ -89,6 +89,7 @@ class Network(BaseModel):
     sure: float
     least_bits: float
     most_questions: int
+    prior_weight: int
     thin: float
     weighty: float
     mix_s: float
@@ -141,6 +142,11 @@ class DiagnosisTables(BaseModel):
             if e.feature not in made.network.features:
                 raise ValueError(f"no feature {e.feature}")
         return made
+
+    def priors(self, taken: Sequence[str]) -> dict[str, float]:
+        """A kitchen's own priors: each correction that was taken there counts as one batch with that cause, beside the table's own weight."""
+        weight = self.network.prior_weight
+        return {c.cause: min(0.45, (weight * c.prior + taken.count(c.cause)) / (weight + len(taken))) for c in self.causes}
 
     def fits(self, cause: Cause, form: FormKey, holds: Iterable[str]) -> bool:
         """Whether a cause can be at work in a batter of a form that holds these things."""

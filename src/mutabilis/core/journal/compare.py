@@ -3,6 +3,11 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ..batter.main_liquid import thins
+from ..food.ingredients import Ingredient
+from ..stove.batch import Batch
+from ..stove.fold import fold
+
 NOTICED: Mapping[str, float] = {"liquid": 0.02, "rest": 0.25, "heat": 8.0}  # shares; of heat degrees
 ALIKE = "the batter"
 
@@ -18,13 +23,37 @@ class Differs:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Inputs:
-    """What went into a batch: grams of liquid to a gram of flour, minutes of rest, heat [°C], the other lines [g by ingredient], and packs."""
+    """What went into a batch: grams of liquid to a gram of flour, minutes of rest, heat [°C], the other lines [g to 100 g of flour], and packs."""
 
     liquid: float | None
     rest: float | None
     heat: float | None
     grams: Mapping[str, float]
     packs: Mapping[str, str]
+
+
+def inputs_of(batch: Batch, known: Mapping[str, Ingredient]) -> Inputs:
+    """The inputs of a batch from its events; what nobody recorded is None."""
+    s = fold(batch.plan, batch.events)
+    grams: dict[str, float] = {}
+    for x in s.lines:
+        if x.poured > 0:
+            grams[x.ingredient] = grams.get(x.ingredient, 0.0) + x.poured
+    packs = {
+        batch.plan.lines[e.line].ingredient or "": e.pack
+        for e in batch.events
+        if e.kind == "poured" and e.pack and e.line < len(batch.plan.lines)
+    }
+    flour = sum(g for i, g in grams.items() if known[i].is_flour)
+    liquid = {i: g for i, g in grams.items() if thins(known[i])}
+    first = min((x.on for x in s.loads), default=None)
+    return Inputs(
+        liquid=sum(liquid.values()) / flour if flour > 0 and liquid else None,
+        rest=(first - s.wet_at) / 60 if s.wet_at is not None and first is not None else None,
+        heat=s.read_c or s.celsius,
+        grams={i: round(100 * g / flour, 2) for i, g in grams.items() if i not in liquid and flour > 0},
+        packs=packs,
+    )
 
 
 def differences(batches: Sequence[Inputs], names: Mapping[str, str]) -> tuple[Differs, ...]:
@@ -43,7 +72,11 @@ def differences(batches: Sequence[Inputs], names: Mapping[str, str]) -> tuple[Di
     for id in dict.fromkeys(i for b in batches for i in b.grams):
         amounts = [b.grams.get(id, 0.0) for b in batches]
         if max(amounts) - min(amounts) > NOTICED["liquid"] * max(amounts):
-            found.append(Differs(name=names.get(id, id), values=tuple(f"{g:.0f} g" if g else "none" for g in amounts), noticed=True))
+            found.append(
+                Differs(
+                    name=names.get(id, id), values=tuple(f"{g:.0f} g to 100 g of flour" if g else "none" for g in amounts), noticed=True
+                )
+            )
     for id in dict.fromkeys(i for b in batches for i in b.packs):
         packs = [b.packs.get(id, "") for b in batches]
         if len(set(packs)) > 1:

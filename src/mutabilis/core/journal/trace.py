@@ -1,7 +1,10 @@
 """From a pack to the batches it went into and the guests who ate of them: certain, possible, ruled out. It never says that anything is safe."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+
+from ..stove.batch import Batch
+from ..stove.fold import fold
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,6 +30,30 @@ class Trace:
     possible: tuple[Use, ...]
     ruled_out: tuple[Use, ...]
     words: str
+
+
+def uses_of(batch: Batch, day: Callable[[float], str]) -> tuple[Use, ...]:
+    """Every ingredient that was poured into a batch, with the pack that was named last for it; `day` says a moment [s since 1970] as a day."""
+    s = fold(batch.plan, batch.events)
+    kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in s.kept)
+    named: dict[str, str] = {}
+    for e in batch.events:
+        if e.kind == "poured" and e.grams > 0 and e.line < len(batch.plan.lines):
+            id = batch.plan.lines[e.line].ingredient or ""
+            named[id] = e.pack or named.get(id, "")
+    return tuple(
+        Use(
+            batch=batch.id,
+            name=batch.name,
+            day=day(batch.finished or batch.started),
+            ingredient=i,
+            pack=pack,
+            whom=batch.whom,
+            kept=kept,
+            until=day(max(k.until for k in s.kept)) if s.kept else "",
+        )
+        for i, pack in named.items()
+    )
 
 
 def trace(ingredient: str, pack: str, uses: Iterable[Use]) -> Trace:

@@ -26,18 +26,6 @@ class Act:
     done: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mix:
-    """A dry mix for a batter: how many pieces come of it, for whom, and whether it is one of the clean ones that are weighed first."""
-
-    batter: str
-    name: str
-    pieces: int
-    guests: tuple[str, ...]
-    free_of: tuple[str, ...]
-    contains: tuple[str, ...]
-
-
 def acts(service: Service, plan: Plan, happened: Sequence[Happening] = ()) -> tuple[Act, ...]:
     """Every task of a plan in words, in the order in which they begin."""
     done = done_of(happened)
@@ -83,26 +71,6 @@ def _words(
         return f"Turn {many} on {where}", f"Off at {spoken(x.off)}."
     verb = "Open" if o and o.form == "waffle" else "Take out" if o and o.form == "tray" else "Lift off"
     return f"{verb} {many} {word}, {stations.get(x.station, x.station)}", f"For {for_whom}."
-
-
-def mixes(service: Service, plan: Plan, minds: Mapping[str, frozenset[str]]) -> tuple[Mix, ...]:
-    """The dry mixes of a plan in the order in which they are weighed; `minds` says what the guests of each batter may not meet."""
-    order = [t.of for t in plan.tasks if t.do == "weigh"] or list(plan.batters_used)
-    names = {g.id: g.said for g in service.guests}
-    found = []
-    for batter in dict.fromkeys((*order, *plan.batters_used)):
-        o = next((o for o in service.batters if o.id == batter), None)
-        if o is None:
-            continue
-        mine = [x for x in plan.loads if x.batter == batter]
-        guests = list(dict.fromkeys(g for x in mine for g in x.guests))
-        found.append(
-            Mix(
-                batter=batter, name=o.said, pieces=sum(x.pieces for x in mine), guests=tuple(names.get(g, g) for g in guests), free_of=tuple(sorted(minds.get(batter, ()))),
-                contains=o.contains,
-            )
-        )  # fmt: skip
-    return tuple(found)
 
 
 def _name(offers: Mapping[str, object], id: str) -> str:

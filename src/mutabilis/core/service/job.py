@@ -7,7 +7,7 @@ from math import gcd
 
 from .cover import Cover, alive
 from .loads import Piece, cuts
-from .needs import carries, has_met, strict
+from .needs import carries, has_met, minds_of, strict
 from .plan import Bowl, Load, Task
 from .tables import ServiceTables
 from .wishes import Guest, Offer, Service, Station, UnderWay
@@ -105,7 +105,7 @@ class Job:
 
     def first_strict(self) -> tuple[tuple[str, str], ...]:
         """Pairs of batters of which the first is weighed before the second: the clean mix before what would spoil it."""
-        minds = {o.id: strict([g for g in self.service.guests if self.serves.get(g.id) == o.id], self.rules) for o in self.offers}
+        minds = minds_of(self.service, self.serves, self.rules)
         return tuple(
             (a.id, b.id)
             for a in self.offers

@@ -1,9 +1,9 @@
 """Which batter a guest may have, and which surface it may lie on: never given up for a better plan."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from .tables import ServiceTables
-from .wishes import Guest, Need, Offer, Station
+from .wishes import Guest, Need, Offer, Service, Station
 
 UNREAD = ("anything", "unknown")  # may be in what nobody has read
 
@@ -16,6 +16,11 @@ def hard(guest: Guest) -> tuple[Need, ...]:
 def strict(guests: Iterable[Guest], tables: ServiceTables) -> frozenset[str]:
     """The allergens that the food of these guests may not meet on any surface."""
     return frozenset(a for g in guests for n in hard(g) for a in tables.allergens_of(n.what))
+
+
+def minds_of(service: Service, serves: Mapping[str, str], tables: ServiceTables) -> dict[str, frozenset[str]]:
+    """By batter: what the food of the guests who get it may not meet."""
+    return {o.id: strict([g for g in service.guests if serves.get(g.id) == o.id], tables) for o in service.batters}
 
 
 def clash(need: Need, offer: Offer, tables: ServiceTables) -> str | None:
