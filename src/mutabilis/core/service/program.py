@@ -50,6 +50,7 @@ class Builder:
         self.hands: list[tuple[str, str, Any, int, Any]] = []  # what, of what, start, seconds, whether
 
     def model(self) -> Model:
+        """The whole program of the job: loads, surfaces, bowls, tables and hands, in seconds."""
         job = self.job
         for t in job.open:
             self.m.fed[t.key] = self.cp.new_bool_var("") if not self.all_fed else self.cp.new_constant(1)
