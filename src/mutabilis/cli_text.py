@@ -1,12 +1,16 @@
 """Ledgers and adaptations as tables on a terminal."""
 
-from mutabilis.core.adapt.adapt import Adaptation
+from typing import TYPE_CHECKING
+
 from mutabilis.core.analysis.analysis import Analysis
 from mutabilis.core.diets.allergens import in_words
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.line_questions import questions_of
+
+if TYPE_CHECKING:  # a ledger does not wait for the solver
+    from mutabilis.core.adapt.adapt import Adaptation
 
 VERDICTS = {"fits": "fits", "conflicts": "DOES NOT FIT", "cannot_vouch": "not confirmed"}
 
@@ -43,7 +47,7 @@ def print_analysis(a: Analysis, facts: AllFacts) -> None:
         print(f"! {w.text}")
 
 
-def print_adaptation(found: Adaptation, facts: AllFacts, profile: Profile) -> None:
+def print_adaptation(found: "Adaptation", facts: AllFacts, profile: Profile) -> None:
     """What cannot be done, the slots, and each answer with its balances and reasons."""
     if found.infeasible:
         for reason in found.infeasible.reasons:

@@ -6,12 +6,11 @@ from collections.abc import Callable, Mapping
 from functools import cache
 from importlib.resources import files
 from importlib.resources.abc import Traversable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from mutabilis.core.adapt.craft import Craft
 from mutabilis.core.balances.marks import Tellings
 from mutabilis.core.batter.batter import Form, FormKey
-from mutabilis.core.diagnosis.tables import DiagnosisTables
 from mutabilis.core.diets.rules import DietRule, check_rule, read_rule
 from mutabilis.core.errors import Known
 from mutabilis.core.facts import AllFacts
@@ -26,10 +25,13 @@ from mutabilis.core.reading.prose import Prose
 from mutabilis.core.reading.words import Words
 from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.safety import Safety
-from mutabilis.core.service.tables import ServiceTables
 from mutabilis.core.stove.tables import StoveTables
 
 from .compiled import kept
+
+if TYPE_CHECKING:  # read by few commands, so loaded by those alone
+    from mutabilis.core.diagnosis.tables import DiagnosisTables
+    from mutabilis.core.service.tables import ServiceTables
 
 HERE = files(__package__)
 
@@ -170,14 +172,18 @@ def _toml(name: str) -> dict[str, Any]:
 
 
 @cache
-def load_service() -> ServiceTables:
+def load_service() -> "ServiceTables":
     """What a service is planned by; read alone, since planning needs nothing of the batters' facts."""
+    from mutabilis.core.service.tables import ServiceTables
+
     return ServiceTables.model_validate(_toml("service.toml"))
 
 
 @cache
-def load_diagnosis() -> DiagnosisTables:
+def load_diagnosis() -> "DiagnosisTables":
     """The tables of a diagnosis, checked against each other."""
+    from mutabilis.core.diagnosis.tables import DiagnosisTables
+
     folder = "diagnosis/"
     return DiagnosisTables.from_rows(
         _rows(f"{folder}causes.csv"),

@@ -25,7 +25,7 @@ EGG_RICH, DOUBLED = 0.35, 1.9  # share of the set from eggs, and factor, from wh
 class Pan(BaseModel):
     """A pan or tray by its sides [cm]: round (diameter), square (side), tray (two sides)."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     shape: Literal["round", "square", "tray"]
     a: Length
@@ -54,7 +54,7 @@ class Size(BaseModel):
     to, or how deep it is poured into the tray [cm]; `iron_ml` what one load takes [mL]; two pans, the batter's own and the other one,
     which is also the tray that is filled."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     by: Literal["factor", "pieces", "eggs", "pan", "iron", "volume", "tray"]
     amount: Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)] = 1.0

@@ -22,7 +22,7 @@ class Wishes(BaseModel):
     `prices` are per kilogram, `max_cost` per serving in the same money; `steps` says what amounts are rounded to. `spread_cm`: how far 60 mL are to run [cm],
     in place of `flow`; `thin_with`: no more milk or drink than there is, what is wanted beyond it is water."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     diets: Annotated[tuple[Key, ...], Field(max_length=30)] = ()
     servings: Annotated[float | None, Field(gt=0, le=10_000, allow_inf_nan=False)] = None

@@ -13,7 +13,7 @@ class Telling(BaseModel):
     """One balance: from which difference [its mark's unit], or which share of the larger, a cook notices; the words for more and for less;
     the ends of its track where its form has no band."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     noticed: float = 0.0
     share: float = 0.0
@@ -31,7 +31,7 @@ class Telling(BaseModel):
 class Tellings(BaseModel):
     """All of them, and how far past its band a track reaches, as a share of the band's width."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     beyond: float
     balances: dict[str, Telling]

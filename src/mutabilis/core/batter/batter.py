@@ -24,7 +24,7 @@ RANGE = "an amount given as a range"  # the note that a line so given carries
 class Tray(BaseModel):
     """The tray that a batter is made for, by its sides [cm]."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     width: TrayCm
     length: TrayCm
@@ -38,7 +38,7 @@ class Tray(BaseModel):
 class Form(BaseModel):
     """One member of the family and the bands in which it works; units as in the data file."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     key: FormKey
     label: str
@@ -65,7 +65,7 @@ class BatterLine(BaseModel):
     only wished for ("gluten-free if needed"); `guessed`, the spelling it was read by where that is not its own.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     text: Annotated[str, Field(max_length=2000)] = ""
     ingredient: Annotated[str | None, Field(max_length=80)] = None
@@ -130,7 +130,7 @@ class Batter(BaseModel):
     How its cook makes it, None where nobody chose: the order of the bowls, when its leavening is wetted, how its whites are whipped,
     and its tray."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     lines: Annotated[tuple[BatterLine, ...], Field(max_length=200)]
     form: FormKey = "griddle"

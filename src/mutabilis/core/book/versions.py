@@ -19,7 +19,7 @@ class NewVersion(BaseModel):
     """A version to be saved: what is in it, where it came from, for whom, and a note. `id` may be chosen by whoever saves, so
     that a save sent twice is saved once."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     batter: Batter
     id: Id | None = None
@@ -31,7 +31,7 @@ class NewVersion(BaseModel):
 class Version(BaseModel):
     """A saved version. `number` counts within its batter; `saved` is UTC, ISO 8601."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
     id: Annotated[str, Field(max_length=40)]
     batter_id: Annotated[str, Field(max_length=40)]
@@ -47,7 +47,7 @@ class Version(BaseModel):
 class Made(BaseModel):
     """One time a version was made: when (UTC), whether it came out good, and a word on it."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
     id: Annotated[str, Field(max_length=40)]
     version_id: Annotated[str, Field(max_length=40)]
@@ -59,7 +59,7 @@ class Made(BaseModel):
 class VersionLine(BaseModel):
     """A version in a list, without its lines."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
     id: str
     number: int
@@ -76,7 +76,7 @@ class VersionLine(BaseModel):
 class BatterEntry(BaseModel):
     """A batter in the Book, with its versions from the first to the last; `archived` where it is put away (UTC)."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
     id: str
     name: str
@@ -88,7 +88,7 @@ class BatterEntry(BaseModel):
 class BatterSheet(BaseModel):
     """A batter with everything: its versions with their lines, and every time one was made."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
     id: Annotated[str, Field(min_length=1, max_length=40)]
     name: Name

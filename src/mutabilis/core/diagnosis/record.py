@@ -13,7 +13,7 @@ Key = Annotated[str, Field(min_length=1, max_length=60)]
 
 
 class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class Happened(_Part):

@@ -15,7 +15,7 @@ _TEST = re.compile(r"([a-z0-9_]+)(>=|<=)(-?[0-9.]+)\Z")
 
 
 class _Row(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True)
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, defer_build=True)
 
     confidence: Confidence
     source: Annotated[str, Field(min_length=3)]
@@ -82,7 +82,7 @@ class Answer(_Row):
 class Network(BaseModel):
     """How the tables are read: shares, limits, neutral figures, and names."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     reported: float
     leak: float
@@ -106,7 +106,7 @@ class Network(BaseModel):
 class DiagnosisTables(BaseModel):
     """All of them, checked against each other as they are read."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     causes: tuple[Cause, ...]
     links: tuple[Link, ...]

@@ -10,7 +10,7 @@ class PackReading(BaseModel):
     """What someone read on a pack. It stands for that pack only and lapses with a new one. Where it `answers` some questions (allergens,
     that the pack does not name), it speaks of those and of what it says outright, and of nothing else; else of the whole label."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     ingredient: str
     pack: Annotated[str, Field(min_length=1, max_length=120)]

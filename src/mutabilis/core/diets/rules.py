@@ -24,7 +24,7 @@ class Clause(BaseModel):
     """One thing a diet denies. Each field lists values; a clause bites where any of them matches. `only` makes it depend
     on a setting of the kitchen; `verdict` may soften it to "cannot vouch"."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     animal: tuple[str, ...] = ()
     allergen: tuple[str, ...] = ()
@@ -50,7 +50,7 @@ class Clause(BaseModel):
 class Limit(BaseModel):
     """At most `most` of a nutrient in one serving."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     nutrient: Nutrient
     most: Annotated[float, Field(ge=0, le=10_000, allow_inf_nan=False)]
@@ -60,7 +60,7 @@ class Limit(BaseModel):
 class DietRule(BaseModel):
     """A diet as a file of rules. `allow`, where not empty, makes it an allow-list: nothing else may be used."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     key: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{1,40}$")]
     label: Annotated[str, Field(min_length=2, max_length=60)]

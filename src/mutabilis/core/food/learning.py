@@ -38,7 +38,7 @@ class Lesson(BaseModel):
     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one; `fill`: the logarithm of what a place of an iron
     takes over what is written of it."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     kind: Kind
     subject: Annotated[str, Field(max_length=80)]

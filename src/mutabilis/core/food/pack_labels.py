@@ -25,7 +25,7 @@ class Label(BaseModel):
     of thing it is, its allergen line, and a cup of it [g] of the size that was weighed [mL]. European labels give carbohydrate
     without fibre, American ones with it."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     id: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{1,60}$")]
     name: Annotated[str, Field(min_length=1, max_length=120)]

@@ -29,7 +29,7 @@ class Surface(BaseModel):
     `places` how many it has; `depth_mm` how far its plates stand apart, `web_mm` how thick a waffle is between its pockets; minutes to heat up, seconds to recover after a load;
     `knob_c` the degrees of one step of its knob; `lamp` what its lamp means here."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     id: Annotated[str, Field(pattern=r"^[a-z0-9_]{1,40}$")]
     name: Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]

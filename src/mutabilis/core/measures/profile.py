@@ -17,7 +17,7 @@ TspMl = Annotated[float, Field(gt=2, lt=10)]
 class Profile(BaseModel):
     """How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     cup_ml: CupMl = US_CUP_ML
     tbsp_ml: TbspMl = US_TBSP_ML

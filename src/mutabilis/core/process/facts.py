@@ -11,7 +11,7 @@ from .parts import VesselKey
 
 
 class _Table(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
 
 class Minutes(_Table):

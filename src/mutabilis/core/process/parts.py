@@ -32,7 +32,7 @@ class Ways(BaseModel):
     """The cook's choices on the day: how it is mixed, when the leavening is wetted, how the whites are whipped; None where the batter's own
     ways stand. `bag`: what can be mixed dry comes out of a bag that was made ahead."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     order: Order | None = None
     leavening: Moment | None = None

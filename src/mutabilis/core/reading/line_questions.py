@@ -39,7 +39,7 @@ class Question:
 class Told(BaseModel):
     """An answer to a question of a line: its kind, what it is about, and the choice; `ingredient` where one was named."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     kind: Kind
     about: Annotated[str, Field(max_length=80)]

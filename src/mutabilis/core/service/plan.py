@@ -11,7 +11,7 @@ Rule = Literal["contains", "nothing_fits", "no_station", "met", "dead", "station
 
 
 class _Row(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="ignore")
+    model_config = ConfigDict(frozen=True, extra="ignore", defer_build=True)
 
 
 class Load(_Row):

@@ -11,7 +11,7 @@ from ..batter.batter import FormKey
 class Limits(BaseModel):
     """How much is planned at once, and the seconds that nobody gave."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     guests: int
     stations: int
@@ -24,7 +24,7 @@ class Limits(BaseModel):
 class ServiceTables(BaseModel):
     """Limits, which form goes on which kind of surface, how long cooked pieces are good, and what allergens are called."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     limits: Limits
     forms: dict[FormKey, tuple[str, ...]]

@@ -14,7 +14,7 @@ Skill = Annotated[str, StringConstraints(strip_whitespace=True, to_lower=True, m
 
 
 class _Wish(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True)
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True, defer_build=True)
 
 
 class Need(_Wish):
@@ -142,7 +142,7 @@ class Person(_Wish):
 class UnderWay(_Wish):
     """A row of an earlier plan that has begun, as that plan had it: a load (`on`), a bowl (`mix`), a plate (`served`), or a thing done (`do`)."""
 
-    model_config = ConfigDict(frozen=True, extra="ignore", populate_by_name=True)
+    model_config = ConfigDict(frozen=True, extra="ignore", populate_by_name=True, defer_build=True)
 
     id: Id | None = None
     batter: Id | None = None

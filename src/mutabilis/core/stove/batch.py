@@ -16,7 +16,7 @@ COLOURS = 6  # marks that tell batches apart: a colour and a shape each
 class FromMix(BaseModel):
     """The bag of dry mix that a batch is started from, and how much of it goes in [g]."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     id: Id
     grams: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
@@ -27,7 +27,7 @@ class NewBatch(BaseModel):
     """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
     dry mix that it is made from. The id may be chosen by whoever starts it, so that a start sent twice is one batch."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     version: Annotated[str, Field(max_length=40)]
     id: Id | None = None
@@ -42,7 +42,7 @@ class NewBatch(BaseModel):
 class Batch(BaseModel):
     """A batch under way or over. `plan` is the version in the size that was asked for, and never changes; `mark` tells it from the others."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, defer_build=True)
 
     id: str
     version_id: str

@@ -14,9 +14,9 @@ from ..heat.pieces import Piece, reckon
 from ..heat.surfaces import Surface, heat_words
 from ..heat.tables import GreaseKey, HeatTables
 from ..roots import boundary
-from .events import Colour, Inside, SurfaceChosen
+from .events import Inside, SurfaceChosen
 from .fold import Load, State
-from .tables import StoveTables, TimeTable
+from .tables import Colour, StoveTables, TimeTable
 
 RAW_THICKER = 1.15  # a piece that is raw where it should be done was that much thicker than reckoned; a judgement
 DRY_THINNER = 0.9

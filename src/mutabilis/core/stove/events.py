@@ -9,12 +9,12 @@ from ..batter.batter import Grams, Moment
 from ..book.versions import Id
 from ..heat.surfaces import Celsius, Surface
 from ..heat.tables import GreaseKey
+from .tables import Colour
 
 Stage = Literal["ready", "weigh", "mix", "judge", "rest", "last", "cook", "finish"]
 STAGES: tuple[Stage, ...] = ("ready", "weigh", "mix", "judge", "rest", "last", "cook", "finish")
 By = Literal["scale", "measure", "spoon"]
 Way = Literal["spread", "piece", "eye"]
-Colour = Literal["pale", "golden", "dark", "burnt"]
 Inside = Literal["raw", "just", "dry"]
 Fill = Literal["over", "gaps", "right"]
 Care = Literal["wiped", "greased", "reheated"]
@@ -31,7 +31,7 @@ Change = Annotated[float, Field(ge=-100_000, le=1_000_000, allow_inf_nan=False)]
 class _Event(BaseModel):
     """An event: its id, and when it happened [s since 1970, UTC]; `because` of another, with which it stands and falls."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     id: Id
     at: Seconds
@@ -112,7 +112,7 @@ class NoneLeft(_Event):
 class Target(BaseModel):
     """What a line is now to weigh in all [g]; a line that was not there is appended under its ingredient."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
     line: LineAt
     ingredient: Annotated[str, Field(max_length=80)]

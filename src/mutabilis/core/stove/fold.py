@@ -11,7 +11,6 @@ from .events import (
     By,
     Care,
     Cared,
-    Colour,
     Event,
     FaultsSeen,
     Fill,
@@ -45,6 +44,7 @@ from .events import (
     Undone,
     Went,
 )
+from .tables import Colour
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,8 +6,8 @@ from pydantic import BaseModel, ConfigDict
 
 from ..batter.batter import FormKey
 from ..food.ingredients import LIQUIDS, Ingredient
-from .events import Colour
 
+Colour = Literal["pale", "golden", "dark", "burnt"]
 WHOLE_EGG = 0.55
 
 
