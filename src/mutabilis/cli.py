@@ -260,7 +260,6 @@ def _adapt(args: argparse.Namespace) -> int:
 def _process(args: argparse.Namespace) -> int:
     from mutabilis.cli_json import process_json
     from mutabilis.core.analysis.analysis import analyse
-    from mutabilis.core.measures.degrees import told
     from mutabilis.core.process.parts import Ways
     from mutabilis.core.process.process import process
 
@@ -273,7 +272,7 @@ def _process(args: argparse.Namespace) -> int:
         return 0
     for o in plan.operations:
         minutes = f" ({o.wait_min:.0f} min)" if o.wait_min >= 1 else ""
-        print(f"{o.title}{minutes}: {told(o.text, kitchen.profile.heat)}")
+        print(f"{o.title}{minutes}: {kitchen.profile.told(o.text)}")
         for p in o.portions:
             print(f"  {p.grams:8.1f} g  {kitchen.facts.ingredients[p.ingredient].name}, {plan.vessel_name(o.vessel)}")
     print(f"The longest chain takes {plan.critical_path_min:.0f} minutes.")

@@ -149,3 +149,41 @@ def test_a_pack_is_named_by_the_larder_at_the_pour_and_traced(client, ridge):
     ]  # opened again, it ended otherwise
     found = client.get("/api/journal/trace", params={"ingredient": egg, "pack": str(here.items[egg].pack)}).json()
     assert [u["batch"] for u in found["certain"]] == [batch] and "safe" not in found["words"]
+
+
+def pointed(found, under=""):
+    """Every sentence in which a figure is written with a point; formulas, sources and what a cook or a solver wrote as a line apart."""
+    if isinstance(found, dict):
+        return [
+            x
+            for k, v in found.items()
+            if k not in ("rule", "source", "line", "lines", "batter") or (k == "batter" and "ledgers" in v)
+            for x in pointed(v, k)
+        ]
+    if isinstance(found, list):
+        return [x for v in found for x in pointed(v, under)]
+    return (
+        [(under, found)]
+        if isinstance(found, str)
+        and any(a.isdigit() and b == "." and c.isdigit() for a, b, c in zip(found, found[1:], found[2:], strict=False))
+        else []
+    )
+
+
+def test_a_kitchen_that_writes_a_comma_reads_one_in_every_sentence(weeks):
+    batter = weeks.get("/api/start").json()["version"]["batter"]
+    faults = [b["id"] for b in weeks.get("/api/journal").json()["batches"] if b["faults"]]
+    batters = {b["batter_id"] for b in weeks.get("/api/journal").json()["batches"]}
+
+    def all_said():
+        asked = [
+            ("analyse", {"batter": batter, "diets": ["vegan"]}),
+            ("adapt", {"batter": batter, "wishes": {"diets": ["low_carb"], "alternatives": 3}}),
+        ]
+        said = [weeks.post(f"/api/{url}", json=body).json() for url, body in asked]
+        said += [weeks.get(f"/api/journal/batches/{b}").json() for b in faults]
+        return said + [weeks.get(f"/api/journal/trends/{b}").json() for b in batters]
+
+    with_points = len(pointed(all_said()))
+    weeks.put("/api/profile", json={**weeks.get("/api/profile").json(), "decimal": "comma"})
+    assert with_points > 30 and pointed(all_said()) == []

@@ -29,8 +29,8 @@ from mutabilis.demo import demo_batters
 from mutabilis.formats import card_pdf
 
 from .context import PROBLEMS, Context, Here
-from .degrees import in_degrees
 from .views import AdaptationView, BatterView, adaptation_view, as_answer, batter_view
+from .wording import in_kitchen
 from .workers import apart
 
 router = APIRouter(prefix="/api", responses=PROBLEMS, tags=["bench"])
@@ -240,7 +240,7 @@ def analyse_batter(asked: Looked, here: Here) -> Response:
     facts = here.facts
     rules = {k: facts.diets[k] for k in asked.diets}
     a = analyse(here.check(asked.batter), facts, here.profile(), rules, here.readings)
-    return as_answer(batter_view(a, asked.diets, here), here.profile().heat)
+    return as_answer(batter_view(a, asked.diets, here), here.profile())
 
 
 @router.post("/adapt", response_model=AdaptationView)
@@ -261,7 +261,7 @@ def _adapt(asked: Asked, here: Context) -> Response:
     if asked.larder_only:
         wishes = wishes.model_copy(update={"larder": here.in_stock()})
     found = adapt(asked.batter, wishes, here.facts, here.profile(), here.readings, here.recent)
-    return as_answer(adaptation_view(found, wishes.diets, here), here.profile().heat)
+    return as_answer(adaptation_view(found, wishes.diets, here), here.profile())
 
 
 class MendView(BaseModel):
@@ -302,7 +302,7 @@ def _mend(asked: Looked, here: Context) -> Mended:
 async def piece_of(asked: Looked, here: Here) -> LargestPiece | None:
     """The largest piece of a batter on the kitchen's usual surface, its heat and its time."""
     found = await apart(lambda: largest_piece(analyse(here.check(asked.batter), here.facts, here.profile(), {}), here.facts))
-    return in_degrees(found, here.profile().heat)
+    return in_kitchen(found, here.profile())
 
 
 @router.post("/choices")

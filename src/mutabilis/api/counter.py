@@ -14,7 +14,6 @@ from fastapi.responses import StreamingResponse
 from mutabilis.core.book.versions import Id
 from mutabilis.core.errors import NotKnown
 from mutabilis.core.heat.surfaces import Surface
-from mutabilis.core.measures.degrees import told
 from mutabilis.core.stove.cooking import drift, heat_left
 from mutabilis.core.stove.events import Poured
 from mutabilis.core.stove.weighing import Pour, elsewhere, weigh
@@ -69,7 +68,7 @@ class Watcher:
             now=self.here.clock.now(),
             clock=self.here.clock.words(),
             surface_c=(celsius := self.here.hub.surface_c()),
-            heat_words=told(self._drift(celsius), self.here.profile().heat),
+            heat_words=self.here.profile().told(self._drift(celsius)),
             heat_left_s=self._heat_left(celsius),
             counts=dict(self.here.stove.counts),
             line=self.line,

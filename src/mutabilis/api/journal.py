@@ -27,6 +27,7 @@ from mutabilis.store.journal import Said, SaidOf
 from mutabilis.store.stove import Logged
 
 from .context import PROBLEMS, Context, Here
+from .wording import in_kitchen
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
 GOOD = 4  # stars, from which a batch counts as good
@@ -131,7 +132,7 @@ def log(here: Here, q: Annotated[str, Query(max_length=80)] = "", fault: Annotat
 @router.get("/batches/{batch_id}")
 def one(batch_id: BatchId, here: Here) -> EntryView:
     """A batch as it is read afterwards."""
-    return _entry(batch_id, here)
+    return in_kitchen(_entry(batch_id, here), here.profile())
 
 
 @router.post("/batches/{batch_id}/said")
@@ -142,7 +143,7 @@ def say(batch_id: BatchId, said: Said, here: Here) -> EntryView:
         if fault not in known:
             raise CannotBe(f"there is no fault “{fault}”")
     here.journal.say(batch_id, said)
-    return _entry(batch_id, here)
+    return in_kitchen(_entry(batch_id, here), here.profile())
 
 
 @router.post("/batches/{batch_id}/take")
@@ -167,7 +168,8 @@ def compare(here: Here, batch: Annotated[list[str], Query(min_length=2, max_leng
     batches = [here.stove.batch(b) for b in batch]
     found = differences([inputs_of(b, here.facts.ingredients) for b in batches], {i: x.short for i, x in here.facts.ingredients.items()})
     lines = {x.id: x for x in _log(here)}
-    return Compared(batches=tuple(lines[b.id] for b in batches if b.id in lines), differs=found, words=proves(found))
+    view = Compared(batches=tuple(lines[b.id] for b in batches if b.id in lines), differs=found, words=proves(found))
+    return in_kitchen(view, here.profile())
 
 
 @router.get("/trends/{batter_id}")
@@ -183,7 +185,7 @@ def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
         d = drift([p.value for p in points])
         if d is not None:
             found.append(Trend(key=key, name=name, unit=unit, points=points, drift=d, words=words_of(d, len(points), unit)))
-    return tuple(found)
+    return tuple(in_kitchen(t, here.profile()) for t in found)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

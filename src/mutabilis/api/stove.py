@@ -131,7 +131,7 @@ def stove(here: Here, offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0, lim
     """The batches under way, and the log."""
     log, total = here.stove.log(offset, limit)
     batches = tuple(brief(guided(b, here)) for b in here.stove.under_way())
-    return as_answer(StoveView(now=here.clock.now(), clock=here.clock.words(), batches=batches, log=log, total=total), here.profile().heat)
+    return as_answer(StoveView(now=here.clock.now(), clock=here.clock.words(), batches=batches, log=log, total=total), here.profile())
 
 
 @router.post("/stove/batches", response_model=BatchView)
@@ -150,13 +150,13 @@ def start(new: NewBatch, here: Here) -> Response:
     if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
     batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now(), new.mix)
-    return as_answer(batch_view(guided(batch, here), here), here.profile().heat)
+    return as_answer(batch_view(guided(batch, here), here), here.profile())
 
 
 @router.get("/stove/batches/{batch_id}", response_model=BatchView)
 def one(batch_id: str, here: Here) -> Response:
     """A batch with everything that is shown of it."""
-    return as_answer(batch_view(guided(here.stove.batch(batch_id), here), here), here.profile().heat)
+    return as_answer(batch_view(guided(here.stove.batch(batch_id), here), here), here.profile())
 
 
 @router.post("/stove/batches/{batch_id}/events", response_model=BatchView)
@@ -165,7 +165,7 @@ def append(batch_id: str, new: NewEvents, here: Here) -> Response:
     for e in new.events:
         for target in e.targets if isinstance(e, Retargeted) else ():
             here.check_ingredient(target.ingredient)
-    return as_answer(batch_view(guided(happened(batch_id, new.events, here), here), here), here.profile().heat)
+    return as_answer(batch_view(guided(happened(batch_id, new.events, here), here), here), here.profile())
 
 
 def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
@@ -259,7 +259,7 @@ def lies(
     found = next((s for s in g.surfaces if s.id == surface), None)
     if found is None:
         raise NotKnown(surface)
-    return as_answer(option(found, g, portion_ml, grease), here.profile().heat)
+    return as_answer(option(found, g, portion_ml, grease), here.profile())
 
 
 @router.get("/stove/batches/{batch_id}/piece", response_model=PieceView)

@@ -27,7 +27,6 @@ from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Confidence
 from mutabilis.core.food.kitchen_measures import measure
 from mutabilis.core.food.larder import to_buy
-from mutabilis.core.measures.degrees import HeatScale
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.process.sides import side_works
 from mutabilis.core.process.sorting import sort_lines
@@ -36,7 +35,7 @@ from mutabilis.core.reading.own_names import called
 from mutabilis.core.recipe.card import per_piece
 
 from .context import Context
-from .degrees import in_degrees
+from .wording import in_kitchen
 
 
 @dataclass(frozen=True, slots=True)
@@ -319,12 +318,13 @@ def adaptation_view(x: Adaptation, diets: Sequence[str], here: Context) -> Adapt
 
 
 _ADAPTERS: dict[type, TypeAdapter[Any]] = {}
+_SHIPPED = Profile()
 
 
-def as_answer(view: object, heat: HeatScale = "celsius") -> Response:
-    """A view as JSON, its sentences in the kitchen's degrees; written once: the framework would check our own objects a second time, for
+def as_answer(view: object, profile: Profile = _SHIPPED) -> Response:
+    """A view as JSON, its sentences in the kitchen's degrees and figures; written once: the framework would check our own objects a second time, for
     more than they took."""
-    view = in_degrees(view, heat)
+    view = in_kitchen(view, profile)
     adapter = _ADAPTERS.get(type(view))
     if adapter is None:
         adapter = _ADAPTERS[type(view)] = TypeAdapter(type(view))

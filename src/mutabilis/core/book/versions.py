@@ -19,7 +19,7 @@ class NewVersion(BaseModel):
     """A version to be saved: what is in it, where it came from, for whom, and a note. `id` may be chosen by whoever saves, so
     that a save sent twice is saved once."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
 
     batter: Batter
     id: Id | None = None

@@ -16,7 +16,7 @@ class Item(BaseModel):
     in the kitchen's own money; the weight of a cup and spoons of it [g], and the size of those that were weighed [mL] (the US
     measures where it is not said); what it drinks [g/g]."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
 
     ingredient: Annotated[str, Field(max_length=80)]
     stock_g: Annotated[float | None, Field(ge=0, le=1_000_000, allow_inf_nan=False)] = None

@@ -1,9 +1,12 @@
-"""Degrees as a kitchen reads them: Celsius, Fahrenheit, or gas marks on an oven. What is reckoned and kept is Celsius."""
+"""Degrees and figures as a kitchen reads them: Celsius, Fahrenheit, or gas marks on an oven; a point or a comma. What is reckoned and
+kept is Celsius."""
 
 import re
 from typing import Literal
 
 HeatScale = Literal["celsius", "fahrenheit", "gas"]
+Decimal = Literal["point", "comma"]
+_POINT = re.compile(r"(?<=\d)(?<!\.\d)(?<!\.\d\d)\.(?=\d+(?![\d]*\.\d))")
 _SAID = re.compile(r"(?P<low>\d+)(?P<to> to (?P<high>\d+))? °C(?! \(\d+ °F\))(?P<by> (?:hotter|cooler|higher|lower|too hot|too cold))?")
 _OVEN = re.compile(r"\b(?:oven|tray|dish)\b", re.IGNORECASE)
 # The gas mark up to each heat [°C]: the usual table of cooks, a mark every 14 °C from 140 °C (gas 1).
@@ -43,6 +46,15 @@ def told(text: str, scale: HeatScale) -> str:
     if scale == "gas":
         return _SAID.sub(_in_gas, text) if _OVEN.search(text) else text
     return _SAID.sub(_in_fahrenheit, text)
+
+
+def in_figures(text: str, decimal: Decimal) -> str:
+    """A sentence with its figures as the kitchen writes them. Times of day, dates and numbers of chapters have more points or none.
+
+    >>> in_figures("60 mL spreads to 9.8 cm. 3 of 12 are done at 07.30.26", "comma")
+    '60 mL spreads to 9,8 cm. 3 of 12 are done at 07.30.26'
+    """
+    return text if decimal == "point" else _POINT.sub(",", text)
 
 
 def _in_fahrenheit(m: re.Match[str]) -> str:

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from .degrees import HeatScale
+from .degrees import Decimal, HeatScale, in_figures, told
 
 US_CUP_ML = 236.588  # the cup in which the weights of the ingredient table are given
 US_TBSP_ML = 14.787
@@ -17,7 +17,7 @@ TspMl = Annotated[float, Field(gt=2, lt=10)]
 class Profile(BaseModel):
     """How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
 
     cup_ml: CupMl = US_CUP_ML
     tbsp_ml: TbspMl = US_TBSP_ML
@@ -32,7 +32,7 @@ class Profile(BaseModel):
     uncertified_flour: Literal["cannot_vouch", "read_the_pack"] = "cannot_vouch"
     traces: Literal["as_diet", "cannot_vouch", "caution"] = "as_diet"
     shown: Literal["both", "grams", "kitchen"] = "both"
-    decimal: Literal["point", "comma"] = "point"
+    decimal: Decimal = "point"
     heat: HeatScale = "celsius"
     ladle_ml: Annotated[float | None, Field(gt=5, lt=2000)] = None
 
@@ -40,6 +40,10 @@ class Profile(BaseModel):
         """This profile with another cup and table spoon [mL], those of the source a batter was written in; None keeps the kitchen's."""
         sizes = {"cup_ml": cup_ml, "tbsp_ml": tbsp_ml}
         return self.model_copy(update={k: v for k, v in sizes.items() if v is not None})
+
+    def told(self, text: str) -> str:
+        """A sentence with its degrees and figures as this kitchen reads them."""
+        return in_figures(told(text, self.heat), self.decimal)
 
     @property
     def schools(self) -> tuple[object, ...]:

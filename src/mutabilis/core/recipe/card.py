@@ -9,7 +9,6 @@ from ..diets.verdicts import Verdict
 from ..food.kitchen_measures import measure
 from ..food.nutrients import NUTRIENTS
 from ..heat.largest_piece import largest_piece
-from ..measures.degrees import told
 from ..measures.profile import Profile
 from ..process.parts import Portion, VesselKey, Ways
 from ..process.sorting import Use
@@ -96,7 +95,7 @@ def card(
     name: str, a: Analysis, diets: Sequence[str], facts: RecipeFacts, profile: Profile, ways: Ways | None = None, note: str = ""
 ) -> Card:
     """The card of an analysed batter, for the diets named (those not known are passed over)."""
-    m, heat = method(a, facts, ways), profile.heat
+    m, told = method(a, facts, ways), profile.told
     lines = a.batter.lines
     cautions = dict.fromkeys(_sentence(w.text) for w in a.warnings if w.code != "line_not_read")
     for key in diets:
@@ -107,10 +106,10 @@ def card(
         name=name, form=a.batter.form, form_label=facts.forms[a.batter.form].label, note=note,
         verdicts=tuple(_verdict(key, a, facts) for key in diets if key in a.plate.diets), batter_g=a.batter_g, pieces=a.yields.whole,
         last_share=a.yields.last_share, portion_ml=a.yields.portion_ml, servings=a.servings, groups=_groups(m, a, facts, profile),
-        unread=tuple(line.text for line in lines if line.unresolved), steps=tuple(replace(s, text=told(s.text, heat), why=told(s.why, heat)) for s in m.steps), bowl_l=m.bowl_l,
-        leftovers=m.leftovers, cautions=tuple(told(x, heat) for x in cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
+        unread=tuple(line.text for line in lines if line.unresolved), steps=tuple(replace(s, text=told(s.text), why=told(s.why)) for s in m.steps), bowl_l=m.bowl_l,
+        leftovers=tuple(told(x) for x in m.leftovers), cautions=tuple(told(x) for x in cautions), contains=a.plate.contains, may_contain=a.plate.may_contain,
         per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
-        largest=told(piece.words, heat) if (piece := largest_piece(a, facts)) else "",
+        largest=told(piece.words) if (piece := largest_piece(a, facts)) else "",
     )  # fmt: skip
 
 

@@ -17,7 +17,7 @@ class Happening(BaseModel):
     """One thing that happened: an act done (`do`, `of`), a guest's new hour, a guest who does not come, one more guest, a surface that
     died, a bowl that spoiled, a helper who went; or an earlier one taken back (`of` its id)."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
 
     id: Annotated[str, Field(pattern=r"^[0-9a-z-]{8,40}$")]
     at: Hour

@@ -27,7 +27,7 @@ class NewBatch(BaseModel):
     """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
     dry mix that it is made from. The id may be chosen by whoever starts it, so that a start sent twice is one batch."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+    model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
 
     version: Annotated[str, Field(max_length=40)]
     id: Id | None = None
