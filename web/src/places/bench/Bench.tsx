@@ -1,72 +1,46 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { type AnswerView, api, type BatterView, got } from "../../api/client";
+import { api, type BatterView, got } from "../../api/client";
 import { versionQuery } from "../../api/queries";
-import { useAdaptation, useAnalysis } from "../../app/adapting";
 import { useBench } from "../../app/BenchContext";
 import { useKeys } from "../../app/keys";
 import { useLost } from "../../app/lost";
 import { Button } from "../../kit/Button";
-import { useNumbers } from "../../kit/numbers";
-import { SourceMeasures } from "../../kit/SourceMeasures";
-import { Track } from "../../kit/Track";
-import { isAsked, madeBatter } from "../../pure/bench";
-import type { Numbers } from "../../pure/format";
-import { AddLine } from "./AddLine";
-import { AnswerHead, Contents } from "./AnswerHead";
+import { Balances } from "./Balances";
 import { Cautions } from "./Cautions";
 import { Faults } from "./Faults";
-import { FirstMinute } from "./FirstMinute";
-import { ForWhom } from "./ForWhom";
-import { Head } from "./Head";
+import { Have } from "./Have";
 import { LinePanel } from "./Line";
+import { Make } from "./Make";
 import { PhoneBar } from "./PhoneBar";
-import { AcidPicture, WaterPicture } from "./Pictures";
 import { PlateSection } from "./Plate";
-import { PieceWords, Pour } from "./Pour";
+import { Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
-import { keyOf, placed, Rows } from "./Rows";
+import { keyOf, placed } from "./Rows";
 import { SeenAgain } from "./SeenAgain";
-import { SetAside } from "./SetAside";
-import { Shape } from "./Shape";
 import { type Open, Sheets } from "./Sheets";
 import { SideSwitch } from "./SideSwitch";
-import { type Slot, Slots } from "./Slots";
-import { Tool } from "./Tool";
+import type { Slot } from "./Slots";
 import { TopLine } from "./TopLine";
+import { useMade } from "./useMade";
 import { WishRow } from "./Wishes";
 
-const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning", "net_carb"];
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
 export function Bench() {
-  const numbers = useNumbers();
   const { start, state, act, undo, redo, draftLost } = useBench();
   const [lit, setLit] = useState<string | null>(null);
   const [only, setOnly] = useState<string | null>(null);
   const [open, setOpen] = useState<Open | null>(null);
   const [side, setSide] = useState<"have" | "make" | null>(null); // on a phone one side is in sight
-  const [example, setExample] = useState(""); // laid into the empty field, to be tried
   const [askedSlot, setAskedSlot] = useState<string | null>(null);
   const go = useNavigate();
   const lost = useLost();
 
-  const before = useAnalysis(state.base, state.diets);
-  const adaptation = useAdaptation(state);
+  const found = useMade(state);
+  const { base, after, answer, edited, data, asked } = found;
   const empty = state.base.lines.length === 0;
-  const asked = isAsked(state);
-  const data = asked ? adaptation.data : undefined;
-  const nearest = data?.infeasible?.nearest ?? undefined;
-  const answer: AnswerView | undefined = data?.answers[Math.min(state.chosen, data.answers.length - 1)] ?? nearest;
-  const edited = useMemo(
-    () => (answer ? madeBatter(answer.batter.batter, state.made, state.swaps) : null),
-    [answer, state.made, state.swaps],
-  );
-  const made = useAnalysis(edited, state.diets);
-  const after: BatterView | undefined = answer ? (edited && made.data ? made.data : answer.batter) : undefined;
-  const base = before.data;
   const labels = useMemo(() => new Map(start.shipped_diets.map((d) => [d.key, d.label])), [start.shipped_diets]);
-  const failed = before.error ?? adaptation.error ?? made.error;
   const close = () => setOpen(null);
   const queries = useQueryClient();
   /** To the Stove: at once where what stands here is in the Book already, else by way of it. */
@@ -101,10 +75,10 @@ export function Bench() {
   }, [state.name]);
 
   if (!base) {
-    if (!before.error) return <Whole>Weighing up the batter…</Whole>;
+    if (!found.unreadable) return <Whole>Weighing up the batter…</Whole>;
     return (
       <Whole>
-        <p role="alert">{before.error.message}</p>
+        <p role="alert">{found.unreadable.message}</p>
         <p className="mt-2">What is in the Book is untouched; only this draft cannot be shown.</p>
         <Button
           kind="strong"
@@ -162,9 +136,10 @@ export function Bench() {
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 max-lg:pb-24 sm:px-6">
-      {((draftLost && !lost) || (failed && "status" in failed && failed.status !== 0)) && (
+      {((draftLost && !lost) || (found.failed && "status" in found.failed && found.failed.status !== 0)) && (
         <p role="alert" className="mb-2 rounded-field bg-error px-4 py-2 font-semibold text-error-content">
-          {failed?.message ?? "The draft could not be kept just now. It is still here, and is sent again until it is."}
+          {found.failed?.message ??
+            "The draft could not be kept just now. It is still here, and is sent again until it is."}
         </p>
       )}
       {start.faults.length > 0 && (
@@ -192,67 +167,23 @@ export function Bench() {
         <section aria-label="Cannot be done" className="mt-2 border-l-[6px] border-error bg-base-100 px-4 py-2">
           <b className="text-error">{unread ? "A line first." : "It cannot be done as asked."}</b>{" "}
           {data.infeasible.reasons.join(" ")}{" "}
-          {nearest &&
+          {data.infeasible.nearest &&
             (unread ? "What it would be without it stands on the right." : "The closest match stands on the right.")}
         </section>
       )}
 
       <SideSwitch side={shownSide} base={base} after={after} onSide={setSide} />
       <div className="mt-2 grid grid-cols-1 gap-x-0 lg:grid-cols-[minmax(0,31rem)_minmax(5rem,1fr)_minmax(0,33rem)] lg:grid-rows-[auto_auto_1fr]">
-        <section
-          aria-label="You have"
-          className={`lg:row-span-3 lg:grid lg:grid-cols-[minmax(0,1fr)] lg:grid-rows-subgrid ${shownSide === "make" ? "max-lg:hidden" : ""}`}
-        >
-          <Head title="You have" batter={base} side="iron" />
-          {empty ? <span /> : <Shape base={base} />}
-          <div>
-            <Rows
-              rows={have}
-              side="iron"
-              lit={lit}
-              onLight={setLit}
-              marks={marks}
-              onGrams={(view, line, g) => act({ type: "baseGrams", line, grams: g, name: view.full_name })}
-              detail={shownSide === "have" ? detail : undefined}
-              typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
-              onRemove={(line, key) => act({ type: "removeLine", line, key })}
-            />
-            <SetAside
-              lines={empty ? [] : base.lines}
-              onRemove={(line, key) => act({ type: "removeLine", line, key })}
-            />
-            {empty && <FirstMinute onTry={setExample} />}
-            <AddLine
-              key={empty ? example : "lines"}
-              first={empty ? example : ""}
-              tall={empty}
-              measures={state.base}
-              beside={
-                empty && (
-                  <span className="mr-auto">
-                    <SourceMeasures value={state.base} onChange={(measures) => act({ type: "measures", measures })} />
-                  </span>
-                )
-              }
-              onLines={(lines) => act({ type: "addLines", lines })}
-              onRecipe={
-                empty
-                  ? (name, batter) => {
-                      const form = batter.form === "griddle" ? state.base.form : batter.form; // one chosen before stands
-                      act({ type: "lay", name, batter: { ...batter, form } });
-                    }
-                  : undefined
-              }
-            >
-              {empty && (
-                <p className="flex w-full gap-2">
-                  <Tool onClick={() => setOpen({ what: "open" })}>From the Book…</Tool>
-                  <Tool onClick={() => setOpen({ what: "file" })}>From a file…</Tool>
-                </p>
-              )}
-            </AddLine>
-          </div>
-        </section>
+        <Have
+          base={base}
+          rows={have}
+          lit={lit}
+          onLight={setLit}
+          marks={marks}
+          detail={shownSide === "have" ? detail : undefined}
+          hidden={shownSide === "make" ? "max-lg:hidden" : ""}
+          onOpen={setOpen}
+        />
         <div className="hidden lg:row-span-3 lg:grid lg:grid-rows-subgrid">
           {after && answer && (
             <Ribbons
@@ -266,85 +197,22 @@ export function Bench() {
             />
           )}
         </div>
-        <section
-          aria-label="You will make"
-          aria-busy={adaptation.waiting && asked}
-          className={`lg:row-span-3 lg:grid lg:grid-cols-[minmax(0,1fr)] lg:grid-rows-subgrid ${adaptation.waiting && asked ? "opacity-75" : ""} ${shownSide === "have" ? "max-lg:hidden" : ""}`}
-        >
-          {after && answer ? (
-            <>
-              <AnswerHead
-                title={nearest !== answer ? "You will make" : unread ? "Without that line" : "Closest match"}
-                batter={after}
-                dietWords={state.diets.length > 0 ? dietWords : ""}
-                current={current}
-              >
-                {edited && (
-                  <>
-                    <Button kind="link" onClick={() => act({ type: "rebalance" })}>
-                      mend the rest
-                    </Button>
-                    <Button kind="link" onClick={() => act({ type: "dropEdits" })}>
-                      back to the answer
-                    </Button>
-                  </>
-                )}
-              </AnswerHead>
-              <div>
-                <Contents
-                  batter={after}
-                  adds={answer.adds}
-                  plate={current && after.guests.plate_verdict !== after.guests.verdict}
-                />
-                <Slots slots={slots} chosen={Math.min(state.chosen, count - 1)} asked={askedSlot} onTouch={touchSlot} />
-              </div>
-              <div>
-                <Rows
-                  rows={make}
-                  side="berry"
-                  lit={lit}
-                  tags={tagsOf(base, after, numbers)}
-                  marks={marks}
-                  buy={edited ? undefined : new Set(answer.buy)}
-                  detail={shownSide === "make" ? detail : undefined}
-                  typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
-                  onLight={setLit}
-                  onGrams={(view, _, g) =>
-                    view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
-                  }
-                />
-                {!edited && (
-                  <p className="mt-1 text-sm">
-                    {count > 1 && (
-                      <Button kind="link" className="mr-2" onClick={() => setOpen({ what: "compare" })}>
-                        Compare the {count} answers
-                      </Button>
-                    )}
-                    <Button kind="link" className="mr-2" onClick={() => setOpen({ what: "shopping" })}>
-                      Shopping list
-                    </Button>
-                    {state.chosen > 0 && answer.fact && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
-                    {answer.buy.length === 0 && start.larder_kept && "All of it is in. "}
-                    <PieceWords batter={after} />
-                  </p>
-                )}
-                {answer.unchanged && !edited && <p className="mt-1 font-semibold">{answer.unchanged}</p>}
-              </div>
-            </>
-          ) : (
-            <div className="border-l-[6px] border-base-300 px-4 py-3 lg:row-span-3 lg:mt-11">
-              {empty ? (
-                "What you will make stands here, beside what you have."
-              ) : !asked ? (
-                <ForWhom start={start} onDiet={(diet) => act({ type: "toggleDiet", diet })} />
-              ) : adaptation.isPending ? (
-                "Working it out…"
-              ) : (
-                "Nothing that is allowed makes this batter."
-              )}
-            </div>
-          )}
-        </section>
+        <Make
+          base={base}
+          made={found}
+          rows={make}
+          unread={unread}
+          dietWords={dietWords}
+          current={current}
+          asked={askedSlot}
+          lit={lit}
+          onLight={setLit}
+          onSlot={touchSlot}
+          marks={marks}
+          detail={shownSide === "make" ? detail : undefined}
+          hidden={shownSide === "have" ? "max-lg:hidden" : ""}
+          onOpen={setOpen}
+        />
       </div>
 
       {!empty && (
@@ -368,27 +236,7 @@ export function Bench() {
           </section>
           <PhoneBar batter={judged} onMake={toTheStove} onSave={() => setOpen({ what: "save" })} />
 
-          <section
-            aria-label="Balances"
-            className="relative mt-2 gap-1 border-t border-base-300 pt-2 max-lg:flex max-lg:overflow-x-auto max-lg:[&>*]:w-36 max-lg:[&>*]:shrink-0 lg:grid lg:grid-cols-9"
-          >
-            {base.ledgers
-              .filter((l) => TRACKS.includes(l.key))
-              .map((ledger) => (
-                <Track
-                  key={ledger.key}
-                  before={ledger}
-                  after={after?.ledgers.find((l) => l.key === ledger.key)}
-                  scale={judged.scales[ledger.key]}
-                  tellings={start.tellings}
-                  onOpen={() => setOpen({ what: "ledger", key: ledger.key })}
-                />
-              ))}
-          </section>
-          <section aria-label="Pictures" className="mt-3 grid grid-cols-1 gap-x-10 gap-y-4 lg:grid-cols-2">
-            <WaterPicture before={base} after={after} />
-            <AcidPicture before={base} after={after} />
-          </section>
+          <Balances base={base} after={after} onOpen={(key) => setOpen({ what: "ledger", key })} />
           <PlateSection
             base={base}
             after={after}
@@ -416,7 +264,7 @@ export function Bench() {
           answer={answer}
           edited={edited}
           data={data}
-          ready={!(asked && adaptation.waiting) && (!edited || !made.isPlaceholderData)}
+          ready={found.ready}
           suggestion={after ? `Adapted${dietWords ? `: ${dietWords}` : ""}` : ""}
           onChoose={choose}
           onLit={setLit}
@@ -429,15 +277,4 @@ export function Bench() {
 
 function Whole({ children }: { children: ReactNode }) {
   return <main className="mx-auto max-w-xl p-10 text-lg">{children}</main>;
-}
-
-function tagsOf(before: BatterView, after: BatterView, { grams }: Numbers): Map<string, string> {
-  const was = new Map(before.lines.map((l) => [l.line.ingredient, l.line.grams]));
-  const tags = new Map<string, string>();
-  for (const { line } of after.lines) {
-    if (!line.ingredient) continue;
-    const old = was.get(line.ingredient);
-    tags.set(line.ingredient, old === undefined || Math.abs(old - line.grams) < 0.05 ? "" : `was ${grams(old)}`);
-  }
-  return tags;
 }

@@ -1,21 +1,15 @@
-import { useQuery } from "@tanstack/react-query";
+import { type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { type Answered, api, got } from "../../api/client";
 import { dietsQuery, triedQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
-import { useLists } from "../../kit/lists";
-import { NumberField } from "../../kit/NumberField";
-import PickIngredient from "../../kit/PickIngredient";
 import { useSettled } from "../../kit/settled";
-import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
 import { Verdict } from "../../kit/Verdict";
+import { type Rule, RuleFields } from "./RuleFields";
 
-type Rule = Answered<"DietRule">;
-type Clause = Answered<"Clause">;
-const LIMITS = ["net_carb_g", "carb_g", "sugars_g", "kcal", "fat_g", "sat_fat_g", "sodium_mg"] as const;
 const EMPTY: Rule = {
   key: "",
   label: "",
@@ -81,7 +75,6 @@ export function OwnDiets() {
 type MakerProps = { opening: Rule; taken: string[]; onDone: (rule: Rule | null) => void };
 
 function Maker({ opening, taken, onDone }: MakerProps) {
-  const lists = useLists();
   const [rule, setRule] = useState<Rule>(opening);
   const tell = useTell();
   const fresh = opening.key === "";
@@ -120,17 +113,6 @@ function Maker({ opening, taken, onDone }: MakerProps) {
       onDone(null);
     },
   });
-  const denied = (field: "allergen" | "animal") => new Set(rule.deny.flatMap((c) => c[field] ?? []));
-  const toggle = (field: "allergen" | "animal", value: string) => (on: boolean) => {
-    const rest = rule.deny.filter((c) => !(c[field] ?? []).includes(value));
-    setRule({
-      ...rule,
-      deny: on ? [...rest, { ...clause(`holds ${value.replaceAll("_", " ")}`), [field]: [value] }] : rest,
-    });
-  };
-  const listed = rule.deny.flatMap((c) => c.ingredient ?? []);
-  const gluten = rule.deny.some((c) => (c.gluten ?? []).length > 0);
-  const sugar = rule.deny.some((c) => (c.added_sugar ?? []).length > 0);
   return (
     <section aria-label="A diet" className="grid grid-cols-1 gap-x-8 gap-y-5 md:grid-cols-2">
       <form
@@ -151,107 +133,7 @@ function Maker({ opening, taken, onDone }: MakerProps) {
             onChange={(e) => setRule({ ...rule, label: e.target.value })}
           />
         </label>
-        <fieldset className="flex flex-wrap gap-x-4">
-          <legend className="font-semibold">Leave out what holds</legend>
-          {lists.allergens.map((a) => (
-            <Tick
-              key={a}
-              label={a.replaceAll("_", " ")}
-              on={denied("allergen").has(a)}
-              onChange={toggle("allergen", a)}
-            />
-          ))}
-          <Tick
-            label="gluten"
-            on={gluten}
-            onChange={(on) =>
-              setRule({
-                ...rule,
-                deny: on
-                  ? [...rule.deny, { ...clause("holds gluten"), gluten: ["yes"] }]
-                  : rule.deny.filter((c) => (c.gluten ?? []).length === 0),
-              })
-            }
-          />
-          <Tick
-            label="added sugar"
-            on={sugar}
-            onChange={(on) =>
-              setRule({
-                ...rule,
-                deny: on
-                  ? [...rule.deny, { ...clause("holds added sugar"), added_sugar: ["yes"] }]
-                  : rule.deny.filter((c) => (c.added_sugar ?? []).length === 0),
-              })
-            }
-          />
-        </fieldset>
-        <fieldset className="flex flex-wrap gap-x-4">
-          <legend className="font-semibold">Leave out what comes from</legend>
-          {lists.animals.map((a) => (
-            <Tick
-              key={a}
-              label={a === "other" ? "another animal" : a}
-              on={denied("animal").has(a)}
-              onChange={toggle("animal", a)}
-            />
-          ))}
-        </fieldset>
-        <Picker
-          legend="Leave out these ingredients"
-          chosen={listed}
-          onChange={(ids) => {
-            const rest = rule.deny.filter((c) => (c.ingredient ?? []).length === 0);
-            setRule({
-              ...rule,
-              deny:
-                ids.length > 0 ? [...rest, { ...clause("is on the list of what is left out"), ingredient: ids }] : rest,
-            });
-          }}
-        />
-        <Picker
-          legend="Allows only these (leave empty to allow the rest)"
-          chosen={[...rule.allow]}
-          onChange={(allow) => setRule({ ...rule, allow })}
-        />
-        <fieldset>
-          <legend className="font-semibold">At most in a serving</legend>
-          <div className="mt-1 grid gap-1.5">
-            {lists.nutrients(LIMITS).map(({ key: nutrient, label: words, unit }) => (
-              <span key={nutrient} className="[&>label]:flex [&>label]:justify-between [&_.unit]:w-8">
-                <NumberField
-                  label={words}
-                  unit={unit}
-                  max={10_000}
-                  value={rule.limits.find((l) => l.nutrient === nutrient)?.most ?? null}
-                  onChange={(most) =>
-                    setRule({
-                      ...rule,
-                      limits: [
-                        ...rule.limits.filter((l) => l.nutrient !== nutrient),
-                        ...(most === null ? [] : [{ nutrient, most, reason: "" }]),
-                      ],
-                    })
-                  }
-                />
-              </span>
-            ))}
-          </div>
-        </fieldset>
-        <Tick
-          label="traces (“may contain”) are only cautioned about"
-          on={rule.traces === "caution"}
-          onChange={(on) => setRule({ ...rule, traces: on ? "caution" : "cannot_vouch" })}
-        />
-        <label>
-          <span className="mb-0.5 block font-semibold">A caution to show with it</span>
-          <input
-            className="input w-full"
-            maxLength={300}
-            value={rule.caution}
-            onChange={(e) => setRule({ ...rule, caution: e.target.value })}
-          />
-        </label>
+        <RuleFields rule={rule} onRule={setRule} />
         {(save.isError || archive.isError) && (
           <p role="alert" className="text-error">
             {(save.error ?? archive.error)?.message}
@@ -264,71 +146,35 @@ function Maker({ opening, taken, onDone }: MakerProps) {
           {!fresh && <Button onClick={() => archive.mutate(opening.key)}>Archive</Button>}
         </p>
       </form>
-      <section aria-label="Tried on the Book" aria-busy={tried.isFetching}>
-        <h3 className="mb-1 font-bold">Tried on the Book</h3>
-        {tried.isError && <p role="alert">{tried.error.message}</p>}
-        {tried.data?.length === 0 && <p>The Book is empty: there is nothing to try it on yet.</p>}
-        <ul>
-          {tried.data?.map((t) => (
-            <li key={t.batter_id} className="border-b border-base-300/60 py-1.5">
-              <p className="flex flex-wrap items-center gap-x-3">
-                <Link className="underline underline-offset-4" to={`/book/${t.batter_id}`}>
-                  {t.name}
-                </Link>
-                <span className="ml-auto">{current ? <Verdict verdict={t.verdict} /> : "being tried…"}</span>
-              </p>
-              {current && t.reason && <p className="text-sm">{t.reason}</p>}
-            </li>
-          ))}
-        </ul>
-      </section>
+      <Tried tried={tried} current={current} />
     </section>
   );
 }
 
-/** Ingredients to search for and list. */
-function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (ids: string[]) => void }) {
+/** How the rule would judge every batter of the Book. */
+function Tried({ tried, current }: { tried: UseQueryResult<Answered<"Tried">[], Error>; current: boolean }) {
   return (
-    <fieldset>
-      <legend className="font-semibold">{legend}</legend>
-      {chosen.length > 0 && (
-        <ul className="my-1 flex flex-wrap gap-1.5">
-          {chosen.map((id) => (
-            <li key={id}>
-              <button
-                type="button"
-                className="min-h-9 rounded-field border border-primary px-2.5 text-sm text-primary pointer-coarse:min-h-11"
-                onClick={() => onChange(chosen.filter((x) => x !== id))}
-              >
-                {id.replaceAll("_", " ")} <span aria-hidden="true">×</span>
-                <span className="sr-only">: remove</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
-      <PickIngredient label={`${legend}: search`} except={chosen} onPick={(id) => onChange([...chosen, id])} />
-    </fieldset>
+    <section aria-label="Tried on the Book" aria-busy={tried.isFetching}>
+      <h3 className="mb-1 font-bold">Tried on the Book</h3>
+      {tried.isError && <p role="alert">{tried.error.message}</p>}
+      {tried.data?.length === 0 && <p>The Book is empty: there is nothing to try it on yet.</p>}
+      <ul>
+        {tried.data?.map((t) => (
+          <li key={t.batter_id} className="border-b border-base-300/60 py-1.5">
+            <p className="flex flex-wrap items-center gap-x-3">
+              <Link className="underline underline-offset-4" to={`/book/${t.batter_id}`}>
+                {t.name}
+              </Link>
+              <span className="ml-auto">{current ? <Verdict verdict={t.verdict} /> : "being tried…"}</span>
+            </p>
+            {current && t.reason && <p className="text-sm">{t.reason}</p>}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
-function clause(reason: string): Clause {
-  return {
-    animal: [],
-    allergen: [],
-    gluten: [],
-    group: [],
-    ingredient: [],
-    added_sugar: [],
-    refined: [],
-    lactose: false,
-    only: {},
-    verdict: "conflicts",
-    reason,
-  };
-}
-
-/** A key for the rule file: the name in plain letters, where it has any, and never one that is taken. */
 function keyOf(label: string, taken: string[]): string {
   const plain = label
     .toLowerCase()
