@@ -279,8 +279,8 @@ def in_the_browser() -> None:
             page.wait_for_timeout((90, 150, 260, 400)[n % 4])  # typing on, and typing into a solve under way
         show("key press to moved marks, in the browser", times, "under 100 ms")
         frames(page)
-        assert house.process
-        memory = re.search(r"VmRSS:\s+(\d+)", Path(f"/proc/{house.process.pid}/status").read_text())
+        assert house.pid
+        memory = re.search(r"VmRSS:\s+(\d+)", Path(f"/proc/{house.pid}/status").read_text())
         if memory:
             print(f"server after this: {int(memory[1]) / 1024:.0f} MB")
 

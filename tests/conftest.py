@@ -27,6 +27,11 @@ WAFFLE = "240 g flour\n12 g baking powder\n3 g salt\n25 g sugar\n380 g milk\n2 e
 CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The browser's walks go first: they are the longest, and one that began last would be waited for."""
+    items.sort(key=lambda item: "tests/ui" not in item.nodeid)
+
+
 @pytest.fixture(scope="session")
 def facts() -> AllFacts:
     return load_facts()

@@ -1,13 +1,13 @@
-"""The command line as a script uses it: real processes, stable keys, plain errors."""
+"""The command line as a script uses it: stable keys, plain errors; the first as a real process."""
 
 import json
 import subprocess
-import sys
 
 import pytest
 
 from mutabilis import __version__
 from tests.conftest import RIDGE
+from tests.terminal import run, run_apart
 
 LEDGER_KEYS = {
     "lines",
@@ -61,10 +61,6 @@ INSIDE = {
 }
 
 
-def run(*args, stdin=""):
-    return subprocess.run([sys.executable, "-m", "mutabilis.cli", *args], input=stdin, capture_output=True, text=True, timeout=60)
-
-
 def check_ledger(ledger):
     assert set(ledger) >= LEDGER_KEYS
     for key, wanted in INSIDE.items():
@@ -79,7 +75,7 @@ def check_ledger(ledger):
 def test_ledger(tmp_path):
     path = tmp_path / "ridge.txt"
     path.write_text(f"# the night cakes\n\n{RIDGE}\n1 cup moon dust\n", encoding="utf-8")
-    done = run("ledger", str(path), "--form", "griddle", "--rest", "5", "--json")
+    done = run_apart("ledger", str(path), "--form", "griddle", "--rest", "5", "--json")
     ledger = json.loads(done.stdout)
     assert done.returncode == 0
     check_ledger(ledger)
@@ -113,7 +109,7 @@ def test_a_kitchen_of_other_spoons_is_told_in_its_own(tmp_path):
 
 
 def test_version_and_one_line_for_what_is_no_number():
-    assert run("--version").stdout.strip() == f"mutabilis {__version__}"
+    assert run_apart("--version").stdout.strip() == f"mutabilis {__version__}"
     for args in (("ledger", "-", "--servings", "abc"), ("ledger", "-", "--rest", "nan"), ("ledger", "-", "--temperature", "90")):
         done = run(*args, stdin=RIDGE)
         assert done.returncode == 2 and done.stderr.count("\n") == 1 and "invalid" not in done.stderr

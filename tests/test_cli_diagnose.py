@@ -2,7 +2,8 @@
 
 import json
 import subprocess
-import sys
+
+from tests import terminal
 
 BATCH = {
     "form": "griddle", "lines": ["200 g plain flour", "2 eggs", "8 g baking powder", "20 g sugar", "250 g milk"], "reference": ["200 g plain flour", "2 eggs", "8 g baking powder", "20 g sugar", "250 g milk"],
@@ -15,15 +16,12 @@ BATCH = {
 }  # fmt: skip
 
 
-def run(told: object, *args: str) -> subprocess.CompletedProcess[str]:
-    text = told if isinstance(told, str) else json.dumps(told)
-    return subprocess.run(
-        [sys.executable, "-m", "mutabilis.cli", "diagnose", "-", *args], input=text, capture_output=True, text=True, timeout=60
-    )
+def run(told: object, *args: str, by=terminal.run) -> subprocess.CompletedProcess[str]:
+    return by("diagnose", "-", *args, stdin=told if isinstance(told, str) else json.dumps(told))
 
 
 def test_a_diagnosis_has_its_keys_and_is_the_same_each_time():
-    done = run(BATCH, "--json")
+    done = run(BATCH, "--json", by=terminal.run_apart)
     found = json.loads(done.stdout)
     assert done.returncode == 0 and done.stdout == run(BATCH, "--json").stdout
     assert set(found) == {"causes", "none_of_these", "thin", "question", "not_recorded"}

@@ -2,8 +2,8 @@
 
 import json
 import subprocess
-import sys
 
+from tests import terminal
 from tests.core.service.making import service
 
 PLAN_KEYS = {
@@ -20,7 +20,7 @@ ROWS = {
 
 def run(*args: str, told: object = None) -> subprocess.CompletedProcess[str]:
     text = told if isinstance(told, str) else json.dumps(told)
-    return subprocess.run([sys.executable, "-m", "mutabilis.cli", "plan", *args], input=text, capture_output=True, text=True, timeout=120)
+    return terminal.run("plan", *args, stdin=text)
 
 
 def test_a_plan_comes_with_every_key_and_passes_its_own_check(tmp_path):

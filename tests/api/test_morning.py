@@ -7,6 +7,7 @@ import pytest
 from icalendar import Calendar
 
 from mutabilis.core.service.hours import seconds
+from mutabilis.core.stove.fold import fold
 from tests.ui.steps import until
 
 DAY = "2030-05-14"
@@ -179,3 +180,39 @@ def test_a_load_that_is_put_on_at_the_stove_is_the_same_load_here(client, at):
     assert client.post(f"/api/stove/batches/{batch}/events", json={"events": sent}).status_code == 200
     acts = client.get(f"/api/morning/{DAY}").json()["acts"]
     assert {a["do"]: a["done"] for a in acts} == {"weigh": True, "mix": True, "pour": True, "turn": True, "off": False, "plate": False}
+
+
+def test_a_load_that_is_ticked_here_is_put_on_turned_and_taken_off_at_the_stove(client, at):
+    view = put_down(client, "Ada, 07:30, 3 cakes")["morning"]
+    here = client.app.state.context
+    at("07:00")
+    batch = client.post("/api/stove/batches", json={"version": view["plan"]["batters_used"][0]}).json()["id"]
+    load = view["plan"]["loads"][0]["id"]
+    done = 0
+
+    def tick(**what):
+        nonlocal done
+        done += 1
+        body = {"id": f"tick-{done:08d}", "at": "07:20", **what}
+        for _ in range(2):  # a touch that is sent twice counts once
+            assert client.post(f"/api/morning/{DAY}/happened", json=body).status_code == 200
+        return body["id"], fold(here.stove.batch(batch).plan, here.stove.batch(batch).events).loads
+
+    assert tick(kind="done", do="pour", of=load)[1] == ()  # nothing was chosen to cook on yet: the Stove's own cook begins it
+    chosen = {
+        "kind": "surface_chosen",
+        "surface": here.facts.surfaces[0].model_dump(mode="json"),
+        "celsius": 190,
+        "portion_ml": 60,
+        "per_load": 6,
+    }
+    sent = [{"id": "00000000000000aa", "at": here.clock.now(), **chosen}]
+    assert client.post(f"/api/stove/batches/{batch}/events", json={"events": sent}).status_code == 200
+    poured, loads = tick(kind="done", do="pour", of=load)
+    assert [(x.pieces, x.turned) for x in loads] == [(3, None)]
+    assert tick(kind="undone", of=poured)[1] == ()
+    tick(kind="done", do="pour", of=load)
+    assert tick(kind="done", do="turn", of=load)[1][0].turned is not None
+    off, loads = tick(kind="done", do="off", of=load)
+    assert loads[0].good == 3 and tick(kind="undone", of=off)[1][0].off is None
+    assert tick(kind="undone", of="tick-99999999")[1][0].off is None and tick(kind="done", do="turn", of="nothing")[1][0].turned is not None

@@ -25,6 +25,10 @@ def page(browser, house, request):
     page.on("console", lambda m: errors.append(m.text) if m.type == "error" and not _told_by_its_answer(m.text) else None)
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on("request", lambda r: None if r.url.startswith((house.url, "data:", "blob:")) else outside.append(r.url))
+    page.asked = set()  # what was asked for and has not come yet
+    page.on("request", lambda r: page.asked.add(r))
+    page.on("requestfinished", lambda r: page.asked.discard(r))
+    page.on("requestfailed", lambda r: page.asked.discard(r))
     page.on("response", lambda r: refused.append(f"{r.status} {r.request.method} {r.url}") if r.status >= 400 else None)
     page.goto(house.url)
     page.locator("section[aria-label='You will make'] li").first.wait_for()

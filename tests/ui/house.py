@@ -1,12 +1,16 @@
 """A whole Mutabilis for a test or a picture: a demo book, a real server, Debian's Chromium cut off from the world."""
 
+import json
 import os
 import re
 import signal
 import subprocess
 import sys
+import time
+import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import cache
 from pathlib import Path
 
 from playwright.sync_api import Browser, sync_playwright
@@ -32,49 +36,63 @@ class Server:
         self.book = book
         self.port = port
         self.url = ""
-        self.process: subprocess.Popen[str] | None = None
+        self.pid: int | None = None
 
     def start(self) -> "Server":
-        command = [
-            sys.executable,
-            "-m",
-            "mutabilis.cli",
-            "serve",
-            *(["--demo"] if self.demo else []),
-            *([] if self.log else ["--no-log"]),
-            "--database",
-            str(self.book),
-            "--port",
-            str(self.port),
-        ]
-        self.process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True, env={**os.environ, "PYTHONUNBUFFERED": "1"})
-        assert self.process.stdout
-        said = self.process.stdout.readline()
-        found = re.search(r"http://127\.0\.0\.1:(\d+)/", said)
-        assert found, f"the server said: {said!r}"
+        told = self.book.parent / f"{self.book.name}.told"
+        told.unlink(missing_ok=True)
+        arguments = ["serve", "--database", str(self.book), "--port", str(self.port)]
+        arguments += ["--demo"] if self.demo else []
+        arguments += [] if self.log else ["--no-log"]
+        hatchery = _hatchery()
+        assert hatchery.stdin and hatchery.stdout
+        hatchery.stdin.write(json.dumps([str(told), *arguments]) + "\n")
+        hatchery.stdin.flush()
+        self.pid = int(hatchery.stdout.readline())
+        found = None
+        for _ in range(1200):
+            said = told.read_text() if told.exists() else ""
+            if found := re.search(r"http://127\.0\.0\.1:(\d+)/", said):
+                break
+            assert self._alive(), f"the server said: {said!r}"
+            time.sleep(0.05)
+        assert found, "the server did not come up"
         self.url, self.port = found[0], int(found[1])
         self._wait()
         return self
 
     def _wait(self) -> None:
-        import time
-        import urllib.request
-
-        for _ in range(200):
+        for _ in range(400):
             try:
                 urllib.request.urlopen(f"{self.url}favicon.svg", timeout=2).close()
                 return
             except OSError:
-                time.sleep(0.05)
+                time.sleep(0.02)
         raise AssertionError("the server did not come up")
 
+    def _alive(self) -> bool:
+        try:
+            os.kill(self.pid or 0, 0)
+        except ProcessLookupError:
+            return False
+        return True
+
     def stop(self, how: int = signal.SIGTERM) -> None:
-        if self.process:
-            self.process.send_signal(how)
-            self.process.wait(10)
-            if self.process.stdout:
-                self.process.stdout.close()
-            self.process = None
+        if self.pid is None:
+            return
+        os.kill(self.pid, how)
+        for _ in range(1000):
+            if not self._alive():
+                self.pid = None
+                return
+            time.sleep(0.01)
+        raise AssertionError("the server did not end")
+
+
+@cache
+def _hatchery() -> subprocess.Popen[str]:
+    """What servers come from, one for each process of tests; it ends when its input does."""
+    return subprocess.Popen([sys.executable, "-m", "tests.ui.hatchery"], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True)
 
 
 @contextmanager
@@ -84,7 +102,7 @@ def server(book: Path, log: bool = False) -> Iterator[Server]:
     try:
         yield one
     finally:
-        one.stop()
+        one.stop(signal.SIGKILL)  # nothing of it is wanted any more
 
 
 @contextmanager

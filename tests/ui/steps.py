@@ -33,6 +33,14 @@ def settled(page: Page) -> None:
     expect(made(page)).to_have_attribute("aria-busy", "false")
 
 
+def quiet(page: Page) -> None:
+    """Whatever the page asked for is there: nothing is under way, nor a moment later."""
+    calm = 0
+    while calm < 4:
+        page.wait_for_timeout(20)
+        calm = 0 if page.asked else calm + 1
+
+
 def open_batter(page: Page, name: str) -> None:
     page.get_by_role("button", name="Open…").click()
     page.get_by_role("combobox", name="A batter's name").fill(name)

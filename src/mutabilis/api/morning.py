@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.service.acts import Act, acts
+from mutabilis.core.service.at_stove import in_the_bowl, taken_back
 from mutabilis.core.service.evening import EveningMix, evening_mixes, takes
 from mutabilis.core.service.guests import Unread, read_guests
 from mutabilis.core.service.hours import DAY, Hour, hour, spoken
@@ -22,10 +23,12 @@ from mutabilis.core.service.plan import Change, Plan
 from mutabilis.core.service.planning import plans
 from mutabilis.core.service.solve import Effort
 from mutabilis.core.service.wishes import Need, Person, Service
+from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold
 from mutabilis.store.mornings import KeptGuest, Morning, Wished
 
 from .context import PROBLEMS, Context, Here
+from .stove import happened as at_the_stove
 
 router = APIRouter(prefix="/api/morning", responses=PROBLEMS, tags=["morning"])
 OVER_S = 3600  # after the last hour a morning is over
@@ -254,12 +257,28 @@ def happened(day: DayPath, event: Happening, here: Here) -> MorningView:
     """Keep what happened; what changes the rest of the morning is planned around at once."""
     before = _morning(day, here)
     m = here.mornings.happen(day, event)
+    _tell_the_stove(m, event, here)
     said = ""
     if event.kind != "done" and not (event.kind == "undone" and _was_done(before, event.of)):
         m = _plan(m, here)
         if before.plan is not None and m.plan is not None:
             said = moved(before.plan, m.plan, here.morning_kitchen.service(m))
     return _view(m, here, said)
+
+
+def _tell_the_stove(m: Morning, event: Happening, here: Context) -> None:
+    """What was ticked here is written into the batch that the Stove cooks, and what is taken back here is taken back there."""
+    if m.plan is None or event.kind not in ("done", "undone"):
+        return
+    batches = {b.id: b for b in _cooked(m, here)}
+    if event.kind == "undone":
+        told = taken_back(event, {k: b.events for k, b in batches.items()}, here.clock.now())
+    else:
+        batter = next((x.batter for x in m.plan.loads if x.id == event.of), "")
+        states = {k: fold(b.plan, b.events) for k, b in batches.items() if b.version_id == batter}
+        told = in_the_bowl(m.plan, event, states, here.clock.now())
+    if told is not None:
+        at_the_stove(told[0], (told[1],), here)
 
 
 def _was_done(m: Morning, id_: str) -> bool:
@@ -344,6 +363,15 @@ def _now(m: Morning, here: Context) -> Service:
     return wishes_now(here.morning_kitchen.service(m), m.plan, happened, min(max(0, _seconds(m.day, here)), DAY - 1))
 
 
+def _cooked(m: Morning, here: Context) -> list[Batch]:
+    """The Stove's batches of that day, of the versions that the plan makes; the oldest first."""
+    midnight = datetime.combine(date.fromisoformat(m.day), datetime.min.time()).timestamp()
+    over = [here.stove.batch(x.id) for x in here.stove.log(0, 30)[0] if midnight <= x.started < midnight + DAY]
+    used = m.plan.batters_used if m.plan is not None else ()
+    found = {b.id: b for b in (*over, *here.stove.under_way()) if b.version_id in used and midnight <= b.started < midnight + DAY}
+    return sorted(found.values(), key=lambda b: b.started)
+
+
 def _at_the_stove(m: Morning, here: Context) -> tuple[Happening, ...]:
     """What was done of a plan in the Stove's batches of that day, of the same versions."""
     if m.plan is None or not m.plan.loads:
@@ -351,10 +379,7 @@ def _at_the_stove(m: Morning, here: Context) -> tuple[Happening, ...]:
     midnight = datetime.combine(date.fromisoformat(m.day), datetime.min.time()).timestamp()
     made: dict[str, list[tuple[float, float | None, float | None]]] = {}
     mixed: dict[str, int] = {}
-    today = [here.stove.batch(x.id) for x in here.stove.log(0, 30)[0] if midnight <= x.started < midnight + DAY]
-    for batch in sorted((*today, *here.stove.under_way()), key=lambda b: b.started):
-        if batch.version_id not in m.plan.batters_used or not midnight <= batch.started < midnight + DAY:
-            continue
+    for batch in _cooked(m, here):
         s = fold(batch.plan, batch.events)
         mixed[batch.version_id] = mixed.get(batch.version_id, 0) + (s.wet_at is not None)
         made.setdefault(batch.version_id, []).extend(

@@ -1,4 +1,4 @@
-"""The recipe card as a PDF of one page, A4 or letter, black on white."""
+"""The recipe card as a PDF of one page, A4 or letter, black on white, its weights in the ink of the side that the batter is of."""
 
 import logging
 import re
@@ -16,6 +16,10 @@ from mutabilis.core.recipe.card import Card
 
 Paper = Literal["a4", "letter"]
 MARGIN_MM = 14.0
+MADE, HAD = (
+    (74, 45, 150),
+    (63, 76, 85),
+)  # the ink of a batter made for guests, and of one as it was: dark enough for a printer of black alone
 _WORDS = {"fits": "fits", "conflicts": "NOT", "cannot_vouch": "NOT CONFIRMED"}
 _PLAIN = {"→": "->", "≈": "~", "≤": "<=", "≥": ">=", "⅓": " 1/3", "⅔": " 2/3", "⅛": " 1/8", "\u2009": " ", "\u202f": " "}
 # Subsetting a font is told line by line on the log, which is of no use to a cook.
@@ -69,7 +73,7 @@ def fresh(paper: Paper, title: str) -> Paged:
 def _page(card: Card, profile: Profile, paper: Paper, size: float, on: date | None) -> Paged:
     pdf = fresh(paper, card.name)
     line = size * 0.46
-    _head(pdf, card, size, line, on)
+    _head(pdf, card, profile, size, line, on)
     top = pdf.get_y()
     left = (pdf.epw - 8) * 0.43
     _ingredients(pdf, card, profile, size, line, left)
@@ -81,17 +85,17 @@ def _page(card: Card, profile: Profile, paper: Paper, size: float, on: date | No
     pdf.set_left_margin(MARGIN_MM)
     if (pdf.page_no(), pdf.get_y()) < below:
         pdf.set_y(below[1])
-    _foot(pdf, card, size * 0.93, line * 0.93)
+    _foot(pdf, card, profile, size * 0.93, line * 0.93)
     return pdf
 
 
-def _head(pdf: Paged, card: Card, size: float, line: float, on: date | None) -> None:
+def _head(pdf: Paged, card: Card, profile: Profile, size: float, line: float, on: date | None) -> None:
     pdf.set_font("card", "B", size * 1.9)
     pdf.multi_cell(0, line * 1.9, pdf.plain(card.name), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     pdf.set_font("card", "", size)
     last = " and a small one" if card.last_share >= 0.1 else ""
     about = f"{card.form_label}, {card.batter_g:.0f} g of batter: {card.pieces} pieces of {card.portion_ml:.0f} mL{last}. Serves {card.servings:.3g}. Use a bowl of at least {card.bowl_l:g} L."
-    pdf.multi_cell(0, line, pdf.plain(about + (f" {on.isoformat()}." if on else "")), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+    pdf.multi_cell(0, line, pdf.plain(profile.told(about) + (f" {on.isoformat()}." if on else "")), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     if card.largest:
         pdf.multi_cell(0, line, pdf.plain(card.largest), new_x=XPos.LMARGIN, new_y=YPos.NEXT)
     if card.verdicts:
@@ -116,7 +120,9 @@ def _ingredients(pdf: Paged, card: Card, profile: Profile, size: float, line: fl
             beside = "; ".join(x for x in (second if profile.shown == "both" else "", row.note, row.parts) if x)
             pdf.set_font("card", "B", size)
             wide = 22.0 if profile.shown == "kitchen" else 15.0
+            pdf.set_text_color(*(MADE if card.verdicts else HAD))
             pdf.cell(wide, line, pdf.plain(first), align="R")
+            pdf.set_text_color(0)
             pdf.set_x(MARGIN_MM + wide + 2)
             pdf.set_font("card", "", size)
             pdf.multi_cell(
@@ -142,7 +148,7 @@ def _steps(pdf: Paged, card: Card, size: float, line: float) -> None:
         pdf.ln(line * 0.25)
 
 
-def _foot(pdf: Paged, card: Card, size: float, line: float) -> None:
+def _foot(pdf: Paged, card: Card, profile: Profile, size: float, line: float) -> None:
     pdf.ln(line * 0.3)
     pdf.line(MARGIN_MM, pdf.get_y(), pdf.w - MARGIN_MM, pdf.get_y())
     pdf.ln(line * 0.4)
@@ -151,9 +157,9 @@ def _foot(pdf: Paged, card: Card, size: float, line: float) -> None:
         said.append(("May contain", ", ".join(map(in_words, card.may_contain))))
     n = card.per_piece
     if n:
-        said.append(("A piece", nutrition_words(n)))
+        said.append(("A piece", profile.told(nutrition_words(n))))
     if card.per_piece_plate:
-        said.append(("With the plate", nutrition_words(card.per_piece_plate)))
+        said.append(("With the plate", profile.told(nutrition_words(card.per_piece_plate))))
     if card.leftovers:
         said.append(("Left over", " ".join(card.leftovers)))
     said.append(("Mind", " ".join(card.cautions)))

@@ -1,6 +1,7 @@
 import type { BatterView, Ledger } from "../api/client";
 import { useNumbers } from "./numbers";
 import { Sheet } from "./Sheet";
+import { Sources } from "./Sources";
 
 const PARTS: Record<string, string> = {
   brings: "brings water",
@@ -13,7 +14,7 @@ const PARTS: Record<string, string> = {
 
 type Props = { ledgerKey: string; before: BatterView; after: BatterView | undefined; onClose: () => void };
 
-/** Who brings how much, by which rule, how sure: for what was and for what will be. */
+/** Who brings how much, how sure, and by which formulas: for what was and for what will be. */
 export function LedgerSheet({ ledgerKey, before, after, onClose }: Props) {
   const old = before.ledgers.find((l) => l.key === ledgerKey)!;
   const now = after?.ledgers.find((l) => l.key === ledgerKey);
@@ -44,7 +45,7 @@ function Part({ title, ledger, side }: { title: string; ledger: Ledger; side: st
           <tr className="border-b border-base-300 text-left">
             <th className="py-1 pr-2 font-semibold">Line</th>
             <th className="py-1 pr-3 text-right font-semibold whitespace-nowrap">{ledger.unit}</th>
-            <th className="py-1 pr-2 font-semibold">Rule</th>
+            <th className="py-1 pr-2 font-semibold">What of it</th>
             <th className="py-1 font-semibold">Sure</th>
           </tr>
         </thead>
@@ -53,10 +54,7 @@ function Part({ title, ledger, side }: { title: string; ledger: Ledger; side: st
             <tr key={`${c.line}-${c.part}`} className="border-b border-base-300/60 align-top">
               <td className="py-1 pr-2">{c.name}</td>
               <td className="figure py-1 pr-3 text-right">{places(c.amount, Math.abs(c.amount) < 10 ? 2 : 0)}</td>
-              <td className="py-1 pr-2">
-                {c.part && PARTS[c.part] && <b>{PARTS[c.part]}: </b>}
-                {c.rule}
-              </td>
+              <td className="py-1 pr-2">{c.part && PARTS[c.part]}</td>
               <td className="py-1">{c.confidence}</td>
             </tr>
           ))}
@@ -69,6 +67,15 @@ function Part({ title, ledger, side }: { title: string; ledger: Ledger; side: st
           )}
         </tbody>
       </table>
+      {ledger.contributions.length > 0 && (
+        <Sources>
+          <ul>
+            {[...new Set(ledger.contributions.map((c) => c.rule))].map((rule) => (
+              <li key={rule}>{rule}</li>
+            ))}
+          </ul>
+        </Sources>
+      )}
     </section>
   );
 }

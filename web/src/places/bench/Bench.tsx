@@ -17,7 +17,7 @@ import { PhoneBar } from "./PhoneBar";
 import { PlateSection } from "./Plate";
 import { Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
-import { keyOf, placed } from "./Rows";
+import { isUnread, keyOf, placed } from "./Rows";
 import { SeenAgain } from "./SeenAgain";
 import { type Open, Sheets } from "./Sheets";
 import { SideSwitch } from "./SideSwitch";
@@ -132,7 +132,7 @@ export function Bench() {
       onPack={() => lit && setOpen({ what: "pack", id: lit, name: names(lit) })}
     />
   );
-  const unread = base.lines.some((l) => l.line.where === "batter" && (!l.line.ingredient || l.line.problem !== ""));
+  const unread = base.lines.some((l) => l.line.where === "batter" && isUnread(l));
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 max-lg:pb-24 sm:px-6">
@@ -228,13 +228,13 @@ export function Bench() {
               </div>
             </div>
             <span className="flex flex-wrap gap-4 max-lg:hidden">
-              <Button kind="strong" onClick={toTheStove}>
+              <Button kind={unread ? "plain" : "strong"} onClick={toTheStove}>
                 Make it
               </Button>
               <Button onClick={() => setOpen({ what: "save" })}>Save as a version</Button>
             </span>
           </section>
-          <PhoneBar batter={judged} onMake={toTheStove} onSave={() => setOpen({ what: "save" })} />
+          <PhoneBar batter={judged} unread={unread} onMake={toTheStove} onSave={() => setOpen({ what: "save" })} />
 
           <Balances base={base} after={after} onOpen={(key) => setOpen({ what: "ledger", key })} />
           <PlateSection

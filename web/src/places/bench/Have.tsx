@@ -1,11 +1,12 @@
 import { type ReactNode, useState } from "react";
 import type { BatterView } from "../../api/client";
 import { useBench } from "../../app/BenchContext";
+import { Button } from "../../kit/Button";
 import { SourceMeasures } from "../../kit/SourceMeasures";
 import { AddLine } from "./AddLine";
 import { FirstMinute } from "./FirstMinute";
 import { Head } from "./Head";
-import { Rows } from "./Rows";
+import { keyOf, Rows } from "./Rows";
 import { SetAside } from "./SetAside";
 import { Shape } from "./Shape";
 import type { Open } from "./Sheets";
@@ -46,6 +47,20 @@ export function Have({ base, rows, lit, onLight, marks, detail, hidden, onOpen }
           detail={detail}
           typed={(at) => (state.base.lines.length === base.lines.length ? state.base.lines[at]?.grams : undefined)}
           onRemove={remove}
+          unreadActs={(view, at, first) => (
+            <span className="flex flex-wrap items-center gap-x-3 gap-y-1">
+              <Button
+                kind={first ? "strong" : "plain"}
+                onClick={() => {
+                  onLight(keyOf(view, at));
+                  setTimeout(() => document.querySelector<HTMLInputElement>("[data-mend]")?.focus());
+                }}
+              >
+                Say what it is
+              </Button>
+              <Button onClick={() => remove(at, view.line.text)}>It is no food</Button>
+            </span>
+          )}
         />
         <SetAside lines={empty ? [] : base.lines} onRemove={remove} />
         {empty && <FirstMinute onTry={setExample} />}

@@ -14,6 +14,7 @@ import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 import { PackSays } from "../../kit/PackSays";
 import { type Measures, sizes } from "../../kit/SourceMeasures";
+import { Sources } from "../../kit/Sources";
 import { Verdict } from "../../kit/Verdict";
 import type { Act, BenchState } from "../../pure/bench";
 
@@ -54,12 +55,6 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
           </span>
         )}
         {view.line.note && <span className="opacity-80"> · {view.line.note}</span>}
-        {view.source && (
-          <span className="opacity-80">
-            {" "}
-            · {view.confidence} confidence, source {view.source}
-          </span>
-        )}
         {view.line.problem && <span className="text-error"> · {view.line.problem}</span>}
       </p>
       {own?.view.query && <p className="font-semibold text-warning">{own.view.query}</p>}
@@ -113,6 +108,11 @@ export function LinePanel({ view, at, side, own, state, before, batter, answer, 
             </Button>
           )}
         </p>
+      )}
+      {view.source && (
+        <Sources>
+          {view.confidence} confidence, {view.source}
+        </Sources>
       )}
     </div>
   );
@@ -233,6 +233,7 @@ function Mend({ view, at, measures, act }: { view: LineView; at: number; measure
       >
         <input
           aria-label="The line, to be mended"
+          data-mend
           className="input min-w-60 flex-1"
           maxLength={2000}
           value={text ?? view.line.text}

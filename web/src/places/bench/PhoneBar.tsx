@@ -2,10 +2,10 @@ import type { BatterView } from "../../api/client";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 
-type Props = { batter: BatterView; onMake: () => void; onSave: () => void };
+type Props = { batter: BatterView; unread: boolean; onMake: () => void; onSave: () => void };
 
-/** On a phone: what to hold back, and what can be done next, always at hand above the places. */
-export function PhoneBar({ batter, onMake, onSave }: Props) {
+/** On a phone (while a line is unread, that line has the yellow): what to hold back, and what can be done next, always at hand above the places. */
+export function PhoneBar({ batter, unread, onMake, onSave }: Props) {
   const { grams } = useNumbers();
   const plan = batter.pieces.hold_back;
   return (
@@ -24,7 +24,7 @@ export function PhoneBar({ batter, onMake, onSave }: Props) {
         )}
       </span>
       <Button onClick={onSave}>Save</Button>
-      <Button kind="strong" onClick={onMake}>
+      <Button kind={unread ? "plain" : "strong"} onClick={onMake}>
         Make it
       </Button>
     </section>

@@ -15,6 +15,11 @@ export function placed(batter: BatterView, where: "batter" | "plate"): Placed[] 
   return batter.lines.map((view, at) => ({ view, at })).filter(({ view }) => view.line.where === where);
 }
 
+/** Whether a line of the bowl counts nowhere, since it was not understood. */
+export function isUnread(view: LineView): boolean {
+  return !view.line.ingredient || view.line.problem !== "";
+}
+
 type RowsProps = {
   rows: Placed[];
   side: "iron" | "berry";
@@ -29,15 +34,31 @@ type RowsProps = {
   onLight: (key: string | null) => void;
   onGrams: (line: LineView, at: number, grams: number) => void;
   onRemove?: (at: number, key: string) => void;
+  /** What can be done with a line that was not read, under it; `first`: it is the first such. */
+  unreadActs?: (view: LineView, at: number, first: boolean) => ReactNode;
 };
 
 /** The lines of a batter as a column of rows: grams to type over, the kitchen's measure, and the verdict. */
-export function Rows({ rows, side, lit, typed, tags, marks, buy, detail, onLight, onGrams, onRemove }: RowsProps) {
+export function Rows({
+  rows,
+  side,
+  lit,
+  typed,
+  tags,
+  marks,
+  buy,
+  detail,
+  onLight,
+  onGrams,
+  onRemove,
+  unreadActs,
+}: RowsProps) {
+  const firstUnread = rows.find(({ view }) => isUnread(view))?.at;
   return (
     <ul className="flex flex-col gap-1">
       {rows.map(({ view, at }) => {
         const key = keyOf(view, at);
-        const unread = !view.line.ingredient || view.line.problem !== "";
+        const unread = isUnread(view);
         const asks = view.query !== "" || view.asks.length > 0 || (view.could_be.length > 0 && !unread);
         const mark = view.line.ingredient ? marks?.(view.line.ingredient) : "";
         const field = !unread && (
@@ -99,6 +120,11 @@ export function Rows({ rows, side, lit, typed, tags, marks, buy, detail, onLight
                 </button>
               )}
             </li>
+            {unread && lit !== key && unreadActs && (
+              <li className="border-r-[6px] border-dashed border-secondary bg-base-100 px-3 pb-2">
+                {unreadActs(view, at, at === firstUnread)}
+              </li>
+            )}
             {detail && lit === key && <li className="bg-base-100 px-3 pb-3 lg:hidden">{detail()}</li>}
           </Fragment>
         );

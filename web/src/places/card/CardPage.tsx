@@ -152,8 +152,10 @@ function useWhat(version: string | undefined): { data: Asked | undefined; error:
   return { data: { batter, name: state.name, diets: state.diets, note: "" }, error: null, empty };
 }
 
+/** The card itself, its weights in the colour of the side that the batter is of: as it was, or as it is made. */
 function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen" }) {
   const { grams, places, whole } = useNumbers();
+  const adapted = card.verdicts.length > 0;
   // The root's type size is outside of what is drawn here: it is set for the printer, and given back.
   useEffect(() => {
     const root = document.documentElement;
@@ -188,7 +190,9 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
               <ul>
                 {g.lines.map((l, n) => (
                   <li key={n} className="mb-0.5 flex items-baseline gap-2">
-                    <span className={`figure shrink-0 text-right ${shown === "kitchen" ? "w-[7.5rem]" : "w-[4.2rem]"}`}>
+                    <span
+                      className={`figure shrink-0 text-right font-bold ${adapted ? "ink-make text-primary" : "ink-have text-secondary"} ${shown === "kitchen" ? "w-[7.5rem]" : "w-[4.2rem]"}`}
+                    >
                       {shown === "kitchen" && l.measure ? l.measure : `${grams(l.grams)} g`}
                     </span>
                     <span className="min-w-0">

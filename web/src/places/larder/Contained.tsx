@@ -2,6 +2,7 @@ import { api, got } from "../../api/client";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
+import { Sources } from "../../kit/Sources";
 import { useTell } from "../../kit/Toast";
 import { allergen } from "../../pure/format";
 import type { Known } from "./item";
@@ -34,9 +35,9 @@ export function Contained({ ingredient: i }: { ingredient: Known["ingredient"] }
           ))}
         </tbody>
       </table>
-      <p className="mt-1 text-sm">
-        {i.confidence} confidence, source {i.source}.
-      </p>
+      <Sources>
+        {i.confidence} confidence, {i.source}
+      </Sources>
     </div>
   );
 }

@@ -1,0 +1,100 @@
+"""Every place in both themes, at three sizes, enlarged, in the system's own colours, and with hostile text in every field."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .steps import go, made, quiet, settled, sound
+
+PLACES = ["/book", "/larder", "/larder/oat_flour", "/kitchen", "/kitchen/diets", "/card", "/morning"]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
+def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, size):
+    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    batter = page.evaluate("fetch('/api/book?q=first').then((r) => r.json()).then((b) => b.batters[0].id)")
+    for path in [*PLACES, f"/book/{batter}"]:
+        go(page, path)
+        page.get_by_role("heading", level=1).first.wait_for()
+        quiet(page)
+        sound(page)
+    for button in ("Scale…", "Made it…", "Dry mix…", "Save as…", "Rename…"):
+        if button != "Rename…":
+            page.get_by_role("list", name="Versions").get_by_text("More…").first.click()
+        page.get_by_role("button", name=button).first.click()
+        quiet(page)
+        sound(page)
+        page.keyboard.press("Escape")
+    go(page, "/bench")
+    settled(page)
+    page.get_by_role("button", name="More wishes").click()
+    sound(page)
+    page.keyboard.press("Escape")
+    made(page).get_by_role("listitem").first.get_by_role("button").click()
+    sound(page)
+    for button in ("Swap by hand…", "Compare the", "File…", "Save( as a version)?$"):
+        page.get_by_role("button", name=re.compile(f"^{button}")).click()
+        quiet(page)
+        sound(page)
+        page.keyboard.press("Escape")
+
+
+@pytest.mark.log
+@pytest.mark.parametrize("size", [(320, 256), (640, 512)], ids=["at 400 %", "at 200 %"])
+def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, size):
+    """A page of 1280 by 1024 enlarged so far is that many pixels wide: nothing runs off the side; nothing is lost where the system sets the colours."""
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for path in [*PLACES, "/journal", "/help", "/stove"]:
+        go(page, path)
+        page.get_by_role("heading").first.wait_for()
+        quiet(page)
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), path
+    page.emulate_media(forced_colors="active")
+    page.set_viewport_size({"width": 1280, "height": 800})
+    go(page, "/bench")
+    settled(page)
+    sound(page)
+    shapes = page.locator("svg").evaluate_all(
+        "(all) => all.filter((s) => s.checkVisibility() && [...s.querySelectorAll('path, rect, circle')].every((x) => getComputedStyle(x).fill === 'none' && getComputedStyle(x).stroke === 'none')).length"
+    )
+    assert shapes == 0
+
+
+HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 100_000]
+
+
+def test_hostile_text_in_every_field_of_every_place(page):
+    page.on("dialog", lambda d: pytest.fail("a script ran"))
+    for path, opening in (
+        ("/bench", ("More wishes",)),
+        ("/bench", ("Save as a version",)),
+        ("/book", ("Rename…",)),
+        ("/book", ("More…", "Made it…")),
+        ("/book", ("More…", "Scale…")),
+        ("/larder/oat_flour", ()),
+        ("/larder/oat_flour", ("Read the pack…",)),
+        ("/larder?pack=new", ()),
+        ("/kitchen", ()),
+        ("/kitchen/diets", ("Make a diet",)),
+    ):
+        go(page, path)
+        if path == "/book":
+            page.get_by_role("link", name=re.compile("^First light")).click()
+        for name in opening:
+            (page.get_by_text(name) if name == "More…" else page.get_by_role("button", name=name)).first.click()
+        quiet(page)
+        scope = page.get_by_role("dialog") if page.get_by_role("dialog").count() else page.get_by_role("main")
+        fields = scope.locator("input:not([type=checkbox]):not([type=file]), textarea")
+        assert fields.count() > 0, path
+        for at in range(fields.count()):
+            for text in HOSTILE:
+                fields.nth(at).fill(text, force=True)
+            fields.nth(at).blur()
+        quiet(page)
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), path
+        assert page.locator("img[src=x]").count() == 0
+    go(page, "/book")
+    expect(page.get_by_role("region", name="Batters").get_by_role("listitem")).to_have_count(7)
