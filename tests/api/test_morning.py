@@ -216,3 +216,28 @@ def test_a_load_that_is_ticked_here_is_put_on_turned_and_taken_off_at_the_stove(
     off, loads = tick(kind="done", do="off", of=load)
     assert loads[0].good == 3 and tick(kind="undone", of=off)[1][0].off is None
     assert tick(kind="undone", of="tick-99999999")[1][0].off is None and tick(kind="done", do="turn", of="nothing")[1][0].turned is not None
+
+
+def test_a_dish_beside_and_a_soaking_are_made_the_evening_before_for_all_pieces(client, at):
+    text = "200 g plain flour\n10 g baking powder\n2 g salt\n300 g oat drink\n30 g oil\n14 g ground flaxseed\n\nFor the blueberry compote:\n200 g blueberries\n30 g sugar\n"
+    lines = client.post("/api/read", json={"text": text}).json()
+    client.post("/api/batters", json={"name": "Berry cakes", "version": {"batter": {"lines": lines, "form": "griddle"}}})
+    here = client.app.state.context
+    (version,) = [e.versions[0].id for e in here.book.entries() if e.name == "Berry cakes"]
+    here.mornings.wish(DAY, here.mornings.day(DAY).wished.model_copy(update={"versions": (version,)}))
+    one, two = (put_down(client, f"{name}, 07:30, vegan, 6 cakes")["morning"]["ahead"] for name in ("Ada", "Bo"))
+    assert {x["kind"] for x in one} == {"side", "soak"} and all(x["keeps"] for x in one)
+    for kind in ("side", "soak"):
+        (a,), (b,) = ([x for x in found if x["kind"] == kind] for found in (one, two))
+        assert b["grams"] == pytest.approx(2 * a["grams"]) and set(b["guests"]) == {"Ada", "Bo"}
+    side = next(x for x in two if x["kind"] == "side")
+    assert 0.6 < side["grams"] / (230 * 12 / here.morning_kitchen.analysed(version).yields.pieces) < 1
+    act = next(a for a in client.get(f"/api/morning/{DAY}").json()["acts"] if a["do"] == "side")
+    first = min(p["served"] for p in client.get(f"/api/morning/{DAY}").json()["plan"]["plates"])
+    assert act["at"] == seconds(first) - 600 and "compote" in act["words"]
+    at("07:21")
+    done = client.post(
+        f"/api/morning/{DAY}/happened", json={"id": "side-0000001", "at": "07:21", "kind": "done", "do": "side", "of": act["of"]}
+    )
+    assert next(a for a in done.json()["acts"] if a["do"] == "side")["done"]
+    assert "compote" in client.get(f"/api/morning/{DAY}/plan.csv").text

@@ -26,7 +26,7 @@ def page(browser, house, request):
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on("request", lambda r: None if r.url.startswith((house.url, "data:", "blob:")) else outside.append(r.url))
     page.asked = set()  # what was asked for and has not come yet
-    page.on("request", lambda r: page.asked.add(r))
+    page.on("request", lambda r: page.asked.add(r) if r.resource_type != "eventsource" else None)  # a stream never ends
     page.on("requestfinished", lambda r: page.asked.discard(r))
     page.on("requestfailed", lambda r: page.asked.discard(r))
     page.on("response", lambda r: refused.append(f"{r.status} {r.request.method} {r.url}") if r.status >= 400 else None)

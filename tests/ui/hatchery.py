@@ -7,6 +7,7 @@ import json
 import os
 import signal
 import sys
+from contextlib import suppress
 from types import FrameType
 
 
@@ -18,6 +19,7 @@ def main() -> None:
 
     load_facts(), load_service(), load_diagnosis()
     signal.signal(signal.SIGCHLD, _reap)
+    hatched = set()
     while line := sys.stdin.readline():
         out, *arguments = json.loads(line)
         if (pid := os.fork()) == 0:
@@ -25,7 +27,11 @@ def main() -> None:
             os.dup2(os.open(out, os.O_WRONLY | os.O_CREAT | os.O_TRUNC), 1)
             os.dup2(os.open(os.devnull, os.O_RDONLY), 0)
             sys.exit(command(arguments))
+        hatched.add(pid)
         print(pid, flush=True)
+    for pid in hatched:
+        with suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)  # whoever asked for it is gone
 
 
 def _reap(signum: int, frame: FrameType | None) -> None:

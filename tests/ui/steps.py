@@ -35,8 +35,9 @@ def settled(page: Page) -> None:
 
 def quiet(page: Page) -> None:
     """Whatever the page asked for is there: nothing is under way, nor a moment later."""
-    calm = 0
+    calm, end = 0, time.monotonic() + 45
     while calm < 4:
+        assert time.monotonic() < end, f"still waiting for {[r.url for r in page.asked]}"
         page.wait_for_timeout(20)
         calm = 0 if page.asked else calm + 1
 

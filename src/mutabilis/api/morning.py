@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.service.acts import Act, acts
+from mutabilis.core.service.ahead import Ahead, made_ahead, side_acts
 from mutabilis.core.service.at_stove import in_the_bowl, taken_back
 from mutabilis.core.service.evening import EveningMix, evening_mixes, takes
 from mutabilis.core.service.guests import Unread, read_guests
@@ -104,6 +105,7 @@ class MorningView:
     trouble: str
     acts: tuple[Act, ...]
     mixes: tuple[EveningMix, ...]
+    ahead: tuple[Ahead, ...]
     buy: tuple[ToBuy, ...]
     can_undo: str
     said: str
@@ -291,7 +293,7 @@ def plan_file(day: DayPath, kind: Literal["ics", "csv", "json"], here: Here) -> 
     m = _morning(day, here)
     if m.plan is None:
         raise NotKnown(f"plan of {day}")
-    rows = acts(_now(m, here), m.plan, m.happened)
+    rows = _view(m, here).acts
     if kind == "json":
         return Response(m.plan.model_dump_json(by_alias=True, indent=1), media_type="application/json")
     if kind == "csv":
@@ -418,11 +420,15 @@ def _view(m: Morning, here: Context, said: str = "") -> MorningView:
     elif service.guests:
         trouble = here.planner.failed.get(m.day, "") or next(iter(faults_of(service, kitchen.rules)), "")
     last = next((e for e in reversed(standing(m.happened))), None)
+    there = (*m.happened, *_at_the_stove(m, here))
+    minds = minds_of(service, plan.serves, kitchen.rules) if plan else {}
+    ahead = made_ahead(service, plan, minds, kitchen.analysed, here.facts, here.profile()) if plan else ()
+    todo = sorted((*acts(service, plan, there), *side_acts(ahead, there)), key=lambda a: a.at) if plan else []
     return MorningView(
         day=m.day, today=datetime.fromtimestamp(here.clock.now()).date().isoformat(), now=_seconds(m.day, here), start=spoken(m.wished.start), guests=_guests(m, service, here),
         people=m.wished.people, stations=tuple(_station(s.id, service, m) for s in service.stations), cold=m.wished.cold,
         offers=tuple(OfferView(id=o.id, name=o.said, form=o.form, contains=o.contains, adapted=":for:" in o.id) for o in service.batters), plan=plan, planning=here.planner.busy(m.day),
-        trouble=trouble, acts=acts(service, plan, (*m.happened, *_at_the_stove(m, here))) if plan else (), mixes=evening_mixes(service, plan, minds_of(service, plan.serves, kitchen.rules), kitchen.analysed, here.facts, here.profile()) if plan else (), buy=_buy(plan, here) if plan else (),
+        trouble=trouble, acts=tuple(todo), mixes=evening_mixes(service, plan, minds, kitchen.analysed, here.facts, here.profile()) if plan else (), ahead=ahead, buy=_buy(plan, here) if plan else (),
         can_undo=last.id if last else "", said=said,
     )  # fmt: skip
 

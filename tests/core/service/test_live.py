@@ -5,6 +5,8 @@ import pytest
 from mutabilis.core.service.hours import hour, lasting, seconds, spoken
 from mutabilis.core.service.inputs import read_service
 from mutabilis.core.service.live import Happening, begun, done_of, from_stove, moved, standing, wishes_now
+from mutabilis.core.service.planning import last, plans
+from mutabilis.core.service.solve import Effort, moved_loads
 
 from .making import service
 from .planned import RULES, planned
@@ -115,3 +117,21 @@ def test_hours_are_read_and_said_back(text, at):
 
 def test_spans_are_rounded_up_to_the_minute():
     assert [lasting(s) for s in (0, 59, 60, 61, 3600)] == ["0 seconds", "59 seconds", "1 minute", "2 minutes", "60 minutes"]
+
+
+@pytest.mark.parametrize("orders, seed, by", [(6, 2, 0), (20, 4, 600), (12, 5, 900)])
+def test_a_load_moves_only_where_that_serves_somebody_sooner(orders, seed, by):
+    """The same rest of a morning, planned with and without a memory of where its loads lay: nobody eats later for it, and fewer move."""
+    told = service(orders, seed, 2)
+    wishes, plan = read_service(told, RULES), planned(told, 0.5)
+    at = sorted(x.on for x in plan.loads)[len(plan.loads) // 3]
+    guest = max(wishes.guests, key=lambda g: g.at)
+    now = wishes_now(wishes, plan, [happened(1, "late", of=guest.id, to=hour(guest.at + by))] if by else [], at)
+    assert now.planned and not {r.id for r in now.planned} & {r.id for r in now.under_way if r.on is not None}
+    with_memory, without = (
+        last(plans(s, RULES, Effort(left=lambda: 60.0, workers=1, deterministic=0.5)))
+        for s in (now, now.model_copy(update={"planned": ()}))
+    )
+    assert with_memory.value[:4] == without.value[:4] and (with_memory.proven.waiting or without.proven == with_memory.proven)
+    assert (moved_loads(now, with_memory) or 0) <= (moved_loads(now, without) or 0)
+    assert by or moved_loads(now, with_memory) == 0

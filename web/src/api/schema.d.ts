@@ -1837,6 +1837,42 @@ export interface components {
             batch: string;
         };
         /**
+         * Ahead
+         * @description One thing for the evening: a dish or a soaking, of which batter, for whom, how much it yields [g], what is done in words, the minutes of
+         *     hands and of waiting, how it keeps, when it is wanted [s], and what may not get in.
+         */
+        Ahead: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "side" | "soak";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Guests */
+            guests: string[];
+            /** Free Of */
+            free_of: string[];
+            /** Grams */
+            grams: number;
+            /** Text */
+            text: string;
+            /** Hands Min */
+            hands_min: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Keeps */
+            keeps: string;
+            /** Wanted */
+            wanted: number;
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
          * AnswerView
          * @description One answer as shown: its kind and one fact about it; `adds` are major allergens that the base did not have; `buy` are the names of what has to be bought: not in the Larder where that is kept, else not in the base.
          */
@@ -4779,6 +4815,8 @@ export interface components {
             acts: components["schemas"]["Act"][];
             /** Mixes */
             mixes: components["schemas"]["EveningMix"][];
+            /** Ahead */
+            ahead: components["schemas"]["Ahead"][];
             /** Buy */
             buy: components["schemas"]["ToBuy"][];
             /** Can Undo */

@@ -34,7 +34,7 @@ class Table:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Lump:
     """A load to be planned: pieces of one batter for these guests, what their surface may not have met, and where it can lie. `on`, `station`
-    and `bowl` where it is under way."""
+    and `bowl` where it is under way; `was` where and when an earlier plan had it."""
 
     id: str
     offer: Offer
@@ -46,6 +46,7 @@ class Lump:
     stations: tuple[Station, ...]
     on: int | None = None
     bowl: str | None = None
+    was: tuple[str, int] | None = None
 
     @property
     def lies_s(self) -> int:
@@ -169,7 +170,8 @@ def job_of(service: Service, cover: Cover, rules: ServiceTables, price: float = 
     lumps.sort(key=lambda x: (x.due, x.offer.id, sorted(x.minds), sorted(x.guests)))
     taken = {x.id for x in fixed}
     names = (f"load_{n}" for n in range(1, 10_000) if f"load_{n}" not in taken)
-    named = [replace(x, id=next(names)) for x in lumps]
+    was = {(r.batter, tuple(sorted(r.guests.items()))): (r.station, r.on) for r in service.planned if r.station and r.on is not None}
+    named = [replace(x, id=next(names), was=was.get((x.offer.id, tuple(sorted(x.guests.items()))))) for x in lumps]
     return Job(
         service=service, rules=rules, serves=dict(cover.serves), tables=tables, lumps=(*fixed, *named), bowls=_bowls(service),
         weighed={t.of: t for t in _tasks(service, "weigh")}, cleaned=_cleaned(service), grid=_grid(service, cover),

@@ -104,10 +104,13 @@ def wishes_now(service: Service, plan: Plan | None, events: Sequence[Happening],
     people = tuple(p.model_copy(update={"ends": left[p.id]}) if p.id in left else p for p in service.people)
     stations = tuple(s.model_copy(update={"dead_from": dead[s.id]}) if s.id in dead else s for s in service.stations)
     started = now > service.start
+    under_way = begun(plan, events, now) if plan is not None and started else ()
+    moving = {r.id for r in under_way if r.on is not None}
+    loads = plan.loads if plan is not None and started else ()
     return service.model_copy(
         update={
-            "guests": guests, "people": people, "stations": stations, "now": now if started else None,
-            "under_way": begun(plan, events, now) if plan is not None and started else (),
+            "guests": guests, "people": people, "stations": stations, "now": now if started else None, "under_way": under_way,
+            "planned": tuple(UnderWay.model_validate({**x.model_dump(), "guests": x.guests}) for x in loads if x.id not in moving),
         }
     )  # fmt: skip
 

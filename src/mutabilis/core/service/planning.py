@@ -9,7 +9,7 @@ from .draft import Draft, written
 from .job import Job, Table, job_of
 from .plan import Conflict, Plan
 from .quick import Order, first_draft
-from .solve import Effort, improve, only, servable
+from .solve import Effort, improve, moved_loads, only, servable
 from .tables import ServiceTables
 from .why import conflicts_of, never_served, no_place
 from .wishes import Service
@@ -29,10 +29,11 @@ class _Try:
     def worth(self) -> tuple[int, ...]:
         """The first is compared first; no plan at all comes last."""
         if self.plan is None:
-            return (1, 0, 0, 0, 0)
+            return (1, 0, 0, 0, 0, 0)
         pieces = sum(g.pieces for g in self.job.service.guests)
         p = self.plan
-        return (0, len(p.unserved), p.late_guests, p.late_guest_s, p.held_beyond_free_s + EXTRA_BATTER_S * pieces * len(p.batters_used))
+        held = p.held_beyond_free_s + EXTRA_BATTER_S * pieces * len(p.batters_used)
+        return (0, len(p.unserved), p.late_guests, p.late_guest_s, held, moved_loads(self.job.service, p) or 0)
 
 
 def plans(service: Service, rules: ServiceTables, effort: Effort) -> Iterator[Plan]:
@@ -70,7 +71,7 @@ def plans(service: Service, rules: ServiceTables, effort: Effort) -> Iterator[Pl
             if faults(service, better, rules) or (best.plan is not None and found_try.worth > best.worth):
                 continue
             known, best = best.plan, found_try
-            if known is None or _told_of(known) != _told_of(better):
+            if known is None or _told_of(service, known) != _told_of(service, better):
                 yield _told(service, better, facts)
     if best.plan is None or len(best.plan.unserved) > len({g for c in facts for g in c.guests}):
         rest = _for_the_rest(tries[0].job, effort)
@@ -134,8 +135,8 @@ def _improved(one: _Try, effort: Effort) -> Iterator[Plan]:
     yield from improve(one.job, one.plan, one.draft, effort)
 
 
-def _told_of(plan: Plan) -> tuple[object, ...]:
-    return plan.value, plan.proven, plan.bound
+def _told_of(service: Service, plan: Plan) -> tuple[object, ...]:
+    return plan.value, plan.proven, plan.bound, moved_loads(service, plan)
 
 
 def _for_the_rest(job: Job, effort: Effort) -> _Try:

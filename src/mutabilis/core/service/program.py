@@ -36,6 +36,9 @@ class Model:
     weigh: dict[str, Any] = field(default_factory=dict)
     clean: dict[str, tuple[Any, Any]] = field(default_factory=dict)
     who: dict[tuple[str, str], list[tuple[str, Any]]] = field(default_factory=dict)
+    moved: list[Any] = field(
+        default_factory=list
+    )  # of the loads that an earlier plan had, whether each lies elsewhere or at another second
     steps: dict[int, Any] = field(default_factory=dict)  # the grid variable under each second: what a hint is given for
 
 
@@ -100,6 +103,11 @@ class Builder:
             cp.add(sum(places) == made)
         for do, after, long in x.hands:
             self.hands.append((do, x.id, on + after, long, None if self.all_fed else made))
+        if x.was is not None and (x.id, x.was[0]) in m.lies:
+            moved = cp.new_bool_var("")
+            cp.add(on == x.was[1]).only_enforce_if(moved.negated())
+            cp.add_implication(moved.negated(), m.lies[x.id, x.was[0]])
+            m.moved.append(moved)
 
     def _surfaces(self) -> None:
         cp, m, job = self.cp, self.m, self.job

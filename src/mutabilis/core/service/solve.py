@@ -1,8 +1,8 @@
 """Better plans, proven where there is time: a constraint program in tiers, each begun from the last.
 
 Interval variables with fixed moments (a load's turn and off are offsets of its start), solved by CP-SAT. The tiers, the first the first:
-guests unserved, guests late beyond the grace, their seconds, pieces waiting beyond the free seconds, bowls, then all waiting. Bounds
-hold for the loads as they were cut.
+guests unserved, guests late beyond the grace, their seconds, pieces waiting beyond the free seconds, bowls, loads moved from where an earlier
+plan had them, then all waiting. Bounds hold for the loads as they were cut.
 """
 
 from collections.abc import Callable, Iterator, Sequence
@@ -38,16 +38,17 @@ def improve(job: Job, first: Plan | None, draft: Draft | None, effort: Effort, a
     from ortools.sat.python import cp_model
 
     m = Builder(job, cp_model, all_fed).model()
-    names = ("fed", "late_guests", "late", "waiting", "bowls", "all")
+    names = ("fed", "late_guests", "late", "waiting", "bowls", "moved", "all")
     goals: dict[str, Any] = {
         "fed": sum(len(t.guests) * (1 - m.fed[t.key]) for t in job.open) if not all_fed else None,
         "late_guests": sum(len(t.guests) * m.is_late[t.key] for t in job.open),
         "late": sum(len(t.guests) * m.late[t.key] for t in job.open),
         "waiting": sum(n * w for n, w in m.waits) if m.waits else None,
         "bowls": sum(p for _, _, p, _ in m.bowls) if len(m.bowls) > len({b for b, *_ in m.bowls}) else None,
+        "moved": sum(m.moved) if m.moved else None,
         "all": sum(n * w for n, w in m.all_waits) if m.all_waits else None,
     }
-    share = {"fed": 0.3, "late_guests": 0.45, "late": 0.5, "waiting": 0.8, "bowls": 0.6, "all": 0.9}
+    share = {"fed": 0.3, "late_guests": 0.45, "late": 0.5, "waiting": 0.8, "bowls": 0.6, "moved": 0.7, "all": 0.9}
     proven: dict[str, bool] = {}
     bound: dict[str, int] = {}
     best, hint = first, draft
@@ -58,7 +59,7 @@ def improve(job: Job, first: Plan | None, draft: Draft | None, effort: Effort, a
         if goal is None:
             proven[tier] = True
             continue
-        reached = _reached(best, tier)
+        reached = moved_loads(job.service, best) if tier == "moved" else _reached(best, tier)
         if reached == 0:
             proven[tier], bound[tier] = True, 0
             m.cp.add(goal <= 0)
@@ -114,6 +115,15 @@ def _reached(plan: Plan | None, tier: str) -> int | None:
     return {"fed": len(plan.unserved), "late_guests": plan.late_guests, "late": plan.late_guest_s, "waiting": plan.held_beyond_free_s}.get(
         tier
     )
+
+
+def moved_loads(service: Service, plan: Plan | None) -> int | None:
+    """How many loads of an earlier plan, for the same guests, lie elsewhere or at another second in this one."""
+    if plan is None:
+        return None
+    now = {(x.batter, tuple(sorted(x.guests.items()))): (x.station, x.on) for x in plan.loads}
+    before = {(r.batter, tuple(sorted(r.guests.items()))): (r.station, r.on) for r in service.planned}
+    return sum(1 for what, where in before.items() if what in now and now[what] != where)
 
 
 def _proven(told: dict[str, bool]) -> Proven:

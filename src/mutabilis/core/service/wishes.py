@@ -178,7 +178,8 @@ class UnderWay(_Wish):
 
 
 class Service(_Wish):
-    """One morning. `plate_s`: hands for one table's plates; `grace_s`: later than this is late; `free_hold_s`: this long on a rack harms nothing."""
+    """One morning. `plate_s`: hands for one table's plates; `grace_s`: later than this is late; `free_hold_s`: this long on a rack harms
+    nothing. `planned`: the loads of an earlier plan that have not begun; they move only where that serves somebody sooner."""
 
     start: Hour
     plate_s: Seconds = 15
@@ -190,6 +191,7 @@ class Service(_Wish):
     guests: tuple[Guest, ...]
     now: Hour | None = None
     under_way: tuple[UnderWay, ...] = ()
+    planned: tuple[UnderWay, ...] = ()
 
     @property
     def begin(self) -> int:

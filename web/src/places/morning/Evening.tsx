@@ -51,6 +51,37 @@ export function Evening({ view }: { view: View }) {
           ))}
         </ol>
       )}
+      {view.ahead.length > 0 && (
+        <>
+          <h3 className="mb-1 text-lg font-bold">Into the cold tonight</h3>
+          <ul className="mb-4">
+            {view.ahead.map((x) => (
+              <li key={x.id} className="border-b border-base-300 py-2">
+                <p className="font-semibold">
+                  {x.name}, {grams(x.grams)} g{" "}
+                  <span className="font-normal">
+                    for {x.of},{" "}
+                    {x.hands_min + x.wait_min < 1.5 ? "a minute" : `${Math.round(x.hands_min + x.wait_min)} min`}
+                  </span>
+                </p>
+                {x.free_of.length > 0 && (
+                  <p className="text-sm font-bold">
+                    Nothing of {x.free_of.map((a) => a.replaceAll("_", " ")).join(", ")} may get in.
+                  </p>
+                )}
+                <p className="text-sm">
+                  {x.text} {x.keeps}
+                </p>
+                {x.cautions.map((c) => (
+                  <p key={c} className="text-sm font-semibold">
+                    {c}
+                  </p>
+                ))}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {view.mixes.length > 0 && (
         <>
           <h3 className="mb-1 text-lg font-bold">Not before the morning</h3>
