@@ -2,6 +2,8 @@
 
 import itertools
 import time
+from collections import Counter
+from collections.abc import Iterator
 from dataclasses import replace
 
 from tests.core.service.making import service
@@ -9,7 +11,7 @@ from tests.core.service.making import service
 from mutabilis.core.service.cover import covers
 from mutabilis.core.service.draft import written
 from mutabilis.core.service.inputs import read_service
-from mutabilis.core.service.job import Job, job_of
+from mutabilis.core.service.job import Job, Lump, job_of
 from mutabilis.core.service.plan import Plan
 from mutabilis.core.service.planning import plans
 from mutabilis.core.service.quick import first_draft
@@ -19,6 +21,7 @@ from mutabilis.data import load_service
 
 RULES = load_service()
 SECONDS = 2.0
+MOST_CUTS = 400  # ways to cut, above which a service is too large to try them all
 
 
 def planned(wishes: Service, seconds: float = SECONDS) -> tuple[float, Plan, float]:
@@ -62,44 +65,69 @@ def replanning() -> None:
 
 
 def fixing_the_loads() -> None:
-    """Small services: every way to cut each batter's pieces into loads, against the cuts that planning tries."""
-    worse = []
-    for seed in range(12):
-        wishes = read_service(service(4, 1, 100 + seed), RULES)
-        _, plan, _ = planned(wishes, 3.0)
+    """Small services: every way there is to cut each batter's pieces into loads, against the cuts that planning tries."""
+    worse, tried = [], []
+    for seed in range(40):
+        wishes = read_service(service(3, 1, 100 + seed), RULES)
         cover = covers(wishes, RULES)[0][0]
+        every = list(itertools.islice(_every_cut(job_of(wishes, cover, RULES)), MOST_CUTS + 1))
+        if not 4 < len(every) <= MOST_CUTS:
+            continue
+        _, plan, _ = planned(wishes, 3.0)
         best = plan.value
-        for cut in itertools.islice(_cuts(job_of(wishes, cover, RULES)), 40):
+        for cut in every:
             draft = first_draft(cut)
-            for found in improve(cut, written(cut, draft) if draft else None, draft, Effort(left=lambda: 0.6, workers=1)):
+            for found in improve(cut, written(cut, draft) if draft else None, draft, Effort(left=lambda: 0.4, workers=1)):
                 best = min(best, found.value)
         worse.append((plan.value[2] - best[2], plan.value[3] - best[3]))
+        tried.append(len(every))
+        if len(worse) == 12:
+            break
     late, held = [a for a, _ in worse], [b for _, b in worse]
     print(
-        f"what fixing the loads costs, 12 services of 4 orders: seconds late at most {max(late)}, waiting at most {max(held)} piece-seconds, in {sum(x > (0, 0) for x in worse)} of 12"
+        f"what fixing the loads costs, {len(worse)} services of 3 orders, every cut tried ({min(tried)} to {max(tried)} each): seconds late at most {max(late)},"
+        f" waiting at most {max(held)} piece-seconds, in {sum(x > (0, 0) for x in worse)} of {len(worse)}"
     )
 
 
-def _cuts(job: Job) -> "itertools.chain[Job]":
-    """The same job with each of its loads cut in two at every place."""
+def _every_cut(job: Job) -> Iterator[Job]:
+    """The same job with its loads cut in every way that the widest surface of each has places for."""
+    kinds: dict[tuple[str, frozenset[str]], list[Lump]] = {}
+    for x in job.lumps:
+        kinds.setdefault((x.offer.id, x.minds), []).append(x)
 
-    def split(job: Job) -> "list[Job]":
-        found = []
-        for n, x in enumerate(job.lumps):
-            pieces = [g for g, count in x.guests.items() for _ in range(count)]
-            for at in range(1, len(pieces)):
-                halves = []
-                for part, some in enumerate((pieces[:at], pieces[at:])):
-                    guests = {g: some.count(g) for g in dict.fromkeys(some)}
-                    tables = tuple(t.key for t in job.tables if any(g.id in guests for g in t.guests))
-                    halves.append(
-                        replace(x, id=f"{x.id}_{part}", guests=guests, pieces=len(some), tables=tables, due=min(k[1] for k in tables))
+    def loads(like: list[Lump]) -> Iterator[list[Lump]]:
+        pieces = sum((Counter(x.guests) for x in like), Counter())
+        places = max(s.places for s in like[0].stations)
+        for parts in _parts(pieces, places):
+            made = []
+            for guests in parts:
+                tables = tuple(t.key for t in job.tables if any(g.id in guests for g in t.guests))
+                stations = tuple(s for s in like[0].stations if s.places >= sum(guests.values()))
+                made.append(
+                    replace(
+                        like[0], guests=guests, pieces=sum(guests.values()), tables=tables, due=min(k[1] for k in tables), stations=stations
                     )
-                found.append(replace(job, lumps=(*job.lumps[:n], *halves, *job.lumps[n + 1 :])))
-        return found
+                )
+            yield made
 
-    once = split(job)
-    return itertools.chain(once, (two for one in once for two in split(one)))
+    for some in itertools.product(*(list(itertools.islice(loads(like), MOST_CUTS + 1)) for like in kinds.values())):
+        lumps = [x for part in some for x in part]
+        yield replace(job, lumps=tuple(replace(x, id=f"load_{n}") for n, x in enumerate(lumps, 1)))
+
+
+def _parts(pieces: "Counter[str]", places: int, least: tuple[int, ...] = ()) -> Iterator[list[dict[str, int]]]:
+    """Every way to part pieces into groups of at most so many, each way once (no group comes before the one it follows)."""
+    names = sorted(pieces)
+    left = tuple(pieces[n] for n in names)
+    if not any(left):
+        yield []
+        return
+    for group in itertools.product(*(range(n + 1) for n in left)):
+        if 0 < sum(group) <= places and group >= least:
+            rest = Counter({n: a - b for n, a, b in zip(names, left, group, strict=True)})
+            for more in _parts(rest, places, group):
+                yield [{n: g for n, g in zip(names, group, strict=True) if g}, *more]
 
 
 def main() -> None:

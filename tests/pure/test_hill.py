@@ -26,3 +26,19 @@ def test_rings_stand_in_rows_and_say_how_many_have_no_room(pure):
     assert pure("p.rows(8)").pop()["more"] == 3 and len(pure("p.rows(2)")) == 2
     assert len({(r["dx"], r["dy"]) for r in pure("p.rows(6)")}) == 6
     assert [pure("p.initials(a)", n) for n in ("Bram Quell", "ada", "")] == ["BQ", "AD", ""]
+
+
+def test_a_thread_is_as_long_as_the_waiting_and_dotted_beyond_what_is_free(pure):
+    assert pure("p.thread(100, 120)") is None
+    assert pure("p.thread(100, 400)") == {"from": 100, "to": 400, "dotted": None}
+    assert pure("p.thread(100, 401)")["dotted"] == 400
+
+
+@given(st.lists(st.integers(0, 3000), min_size=1, max_size=40))
+@settings(max_examples=30, deadline=None)
+def test_every_moment_has_a_bead_and_the_busiest_quarter_of_an_hour_is_the_busiest(pure, times):
+    found = pure("p.beads(a.map((at) => ({at, done: false})), 0, 3000)", times)
+    assert len(found["beads"]) == len(times) and all(0 <= b["x"] <= 1 for b in found["beads"])
+    most = max(sum(1 for t in times if a <= t < a + 900) for a in times)
+    assert (found["busiest"] or {"acts": min(most, 2)})["acts"] == most
+    assert [b["x"] for b in found["beads"]] == sorted(b["x"] for b in found["beads"])

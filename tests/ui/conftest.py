@@ -18,7 +18,7 @@ def house(tmp_path, request):
 
 @pytest.fixture
 def page(browser, house, request):
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce", service_workers="block")
     page = context.new_page()
     page.set_default_timeout(45_000)
     errors, outside, refused = [], [], []

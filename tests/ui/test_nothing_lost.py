@@ -187,3 +187,23 @@ def test_a_note_that_names_an_allergen_says_so_until_it_is_left_out(page):
     note.get_by_role("button", name="Leave out").click()
     expect(note).to_have_count(0)
     expect(have(page).get_by_text("is no ingredient")).to_have_count(0)
+
+
+def test_a_place_opens_with_the_server_gone_and_says_so(browser, house):
+    """The shell is kept on the device: a reload without a server is a page of ours, and with one again all is there."""
+    context = browser.new_context(viewport={"width": 390, "height": 844}, reduced_motion="reduce")
+    page = context.new_page()
+    page.goto(house.url + "book")
+    page.get_by_role("heading", name="Book").first.wait_for()
+    page.evaluate("navigator.serviceWorker.ready.then(() => new Promise((done) => setTimeout(done, 300)))")
+    house.stop()
+    page.goto(house.url + "larder")
+    expect(page.get_by_text(re.compile("server|cannot be reached|does not answer")).first).to_be_visible()
+    kept = page.evaluate(
+        "caches.keys().then(async (k) => (await Promise.all(k.map(async (x) => (await (await caches.open(x)).keys()).map((r) => r.url)))).flat())"
+    )
+    assert kept and not any("/api/" in url for url in kept)
+    house.start()
+    page.goto(house.url + "larder")
+    page.get_by_role("heading", name="Larder").first.wait_for()
+    context.close()

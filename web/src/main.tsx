@@ -25,6 +25,10 @@ const CardPage = lazy(() => import("./places/card/CardPage"));
 
 wear(storedTheme());
 
+// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew.
+window.addEventListener("vite:preloadError", () => location.reload());
+if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch(() => {}); // without it, all works but offline
+
 const queries = new QueryClient({
   defaultOptions: {
     queries: {

@@ -33,8 +33,9 @@ LOOSE = {
     "manifest.webmanifest": "application/manifest+json",
     "icon-192.png": "image/png",
     "icon-512.png": "image/png",
+    "sw.js": "text/javascript",
 }
-PLACES = ("", "bench", "book", "larder", "kitchen", "card", "stove", "morning", "journal", "help")
+PLACES = ("", "index.html", "bench", "book", "larder", "kitchen", "card", "stove", "morning", "journal", "help")
 
 
 def create_app(
@@ -80,7 +81,7 @@ def create_app(
         app.mount("/assets", _Hashed(directory=STATIC / "assets"))
     for place in PLACES:
         app.add_api_route(f"/{place}", _page, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
-        if place:
+        if place and "." not in place:
             app.add_api_route(f"/{place}/{{rest:path}}", _page, methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)
     for name, kind in LOOSE.items():
         app.add_api_route(f"/{name}", _loose(name, kind), methods=["GET", "HEAD"], include_in_schema=False, response_class=Response)

@@ -74,3 +74,37 @@ export function initials(name: string): string {
   const [first, second] = [words[0] ?? "", words[1] ?? ""];
   return (second ? first[0]! + second[0]! : first.slice(0, 2)).toUpperCase();
 }
+
+export const FREE_S = 300; // this long on a rack harms nothing: a thread is drawn through so far, dotted beyond
+
+/** Where a thread from a load to its plate is drawn through, and from where it is dotted; null where the plate leaves with the load. */
+export function thread(
+  ready: number,
+  served: number,
+  free = FREE_S,
+): { from: number; to: number; dotted: number | null } | null {
+  if (served - ready < 30) return null;
+  return { from: ready, to: served, dotted: served - ready > free ? ready + free : null };
+}
+
+/** The beads of a cord: one for each moment that needs hands, those that crowd within a minute stacked; and the busiest quarter of an hour. */
+export function beads(
+  acts: { at: number; done: boolean }[],
+  from: number,
+  to: number,
+): { beads: { x: number; row: number; done: boolean }[]; busiest: { from: number; to: number; acts: number } | null } {
+  const times = acts.filter((a) => a.at >= from && a.at <= to).sort((a, b) => a.at - b.at);
+  const found: { x: number; row: number; done: boolean }[] = [];
+  let [row, last] = [0, Number.NEGATIVE_INFINITY];
+  for (const a of times) {
+    row = a.at - last < 60 ? row + 1 : 0;
+    if (row === 0) last = a.at;
+    found.push({ x: (a.at - from) / Math.max(1, to - from), row: Math.min(row, 5), done: a.done });
+  }
+  let busiest: { from: number; to: number; acts: number } | null = null;
+  for (const a of times) {
+    const count = times.filter((b) => b.at >= a.at && b.at < a.at + 900).length;
+    if (count > 2 && count > (busiest?.acts ?? 0)) busiest = { from: a.at, to: a.at + 900, acts: count };
+  }
+  return { beads: found, busiest };
+}

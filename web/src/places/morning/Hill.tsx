@@ -11,14 +11,19 @@ import {
   place,
   rows,
   secondsOf,
+  thread,
   WIDE,
 } from "../../pure/hill";
 
 type Morning = Answered<"MorningView">;
+type Plan = NonNullable<Morning["plan"]>;
 
-/** The hill: the counter at its foot, minutes as contours, surfaces as sectors from clean to not clean; loads and plates at their moments.
- * What it shows stands in words below it, in the list of loads. */
-export function Hill({ morning, now }: { morning: Morning; now: number }) {
+type Props = { morning: Morning; now: number; before?: Morning["plan"] };
+
+/** The hill: the counter at its foot, minutes as contours, surfaces as sectors from clean to not clean; loads and plates at their moments,
+ * a thread from a load to its plate as long as it waits, and a ghost where a plate stood in the plan `before`. What it shows stands in words
+ * below it, in the list of loads. */
+export function Hill({ morning, now, before }: Props) {
   const plan = morning.plan;
   if (!plan || plan.plates.length === 0) return null;
   const used = new Set(plan.loads.map((l) => l.station));
@@ -72,6 +77,47 @@ export function Hill({ morning, now }: { morning: Morning; now: number }) {
           </text>
         </g>
       ))}
+      {plan.loads.flatMap((l) => {
+        const n = sectors.findIndex((s) => s.id === l.station);
+        const plates = [
+          ...new Set(plan.plates.filter((p) => p.guests.some((g) => g in l.guests)).map((p) => p.served)),
+        ];
+        return plates.map((p) => {
+          const t = thread(secondsOf(l.ready), secondsOf(p));
+          if (n < 0 || t === null || t.to <= from) return null;
+          const [a, b] = [at(n, 0.16, Math.max(t.from, from)), at(n, 0.4, t.to)];
+          const c =
+            t.dotted === null || t.dotted <= from
+              ? t.dotted === null
+                ? b
+                : a
+              : mid(a, b, (t.dotted - t.from) / (t.to - t.from));
+          return (
+            <g key={`${l.id} ${p}`} stroke="var(--color-primary)" strokeWidth="2" strokeOpacity="0.700">
+              <path d={`M${a.x} ${a.y}L${c.x} ${c.y}`} />
+              <path d={`M${c.x} ${c.y}L${b.x} ${b.y}`} strokeDasharray="2 5" />
+            </g>
+          );
+        });
+      })}
+      {before &&
+        ghosts(before, plan).map(({ guest, was, n }) => {
+          const sector = sectors.findIndex((s) => s.id === stationOf(plan, guest));
+          if (sector < 0 || was < from) return null;
+          const p = at(sector, 0.4, was);
+          return (
+            <circle
+              key={guest}
+              cx={p.x + 34 * (n % 3)}
+              cy={p.y}
+              r="16"
+              fill="none"
+              stroke="var(--color-primary)"
+              strokeWidth="2"
+              strokeDasharray="3 4"
+            />
+          );
+        })}
       {plan.loads.map((l) => {
         const n = sectors.findIndex((s) => s.id === l.station);
         const on = secondsOf(l.on);
@@ -150,6 +196,30 @@ function Told({ x, y, bold, children }: { x: number; y: number; bold?: boolean; 
     </text>
   );
 }
+
+/** A point so far of the way from one to the other. */
+const mid = (a: { x: number; y: number }, b: { x: number; y: number }, share: number) => ({
+  x: a.x + (b.x - a.x) * share,
+  y: a.y + (b.y - a.y) * share,
+});
+
+/** The guests whose plate stood at another minute before, and when; `n` counts those of one minute. */
+function ghosts(before: Plan, plan: Plan): { guest: string; was: number; n: number }[] {
+  const servedIn = (p: Plan) =>
+    new Map(p.plates.flatMap((x) => x.guests.map((g) => [g, secondsOf(x.served)] as const)));
+  const now = servedIn(plan);
+  const seen = new Map<number, number>();
+  return [...servedIn(before)].flatMap(([guest, was]) => {
+    const is = now.get(guest);
+    if (is === undefined || Math.abs(is - was) < 60) return [];
+    const n = seen.get(was) ?? 0;
+    seen.set(was, n + 1);
+    return [{ guest, was, n }];
+  });
+}
+
+/** The surface that a guest's last pieces come off. */
+const stationOf = (plan: Plan, guest: string) => plan.loads.filter((l) => guest in l.guests).at(-1)?.station;
 
 /** What a surface meets this morning: nothing of the kind, wheat alone, or more. */
 function touched(morning: Morning, station: string): { rank: 0 | 1 | 2; words: string } {

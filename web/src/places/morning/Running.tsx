@@ -10,6 +10,7 @@ import { Sheet } from "../../kit/Sheet";
 import { useTell } from "../../kit/Toast";
 import { span } from "../../pure/clock";
 import { hourOf, secondsOf } from "../../pure/hill";
+import { Cord } from "./Cord";
 import { Hill } from "./Hill";
 import { Loads } from "./Loads";
 
@@ -23,6 +24,7 @@ export function Running({ view, now }: { view: View; now: number }) {
   const tell = useTell();
   const [open, setOpen] = useState<"late" | "broke" | "more" | null>(null);
   const [said, setSaid] = useState("");
+  const [before, setBefore] = useState<View["plan"]>(null); // the plan that the last change took the place of
   const key = morningQuery(view.day).queryKey;
   const happen = useWrite(
     (what: Said) =>
@@ -36,7 +38,10 @@ export function Running({ view, now }: { view: View; now: number }) {
       order: `morning ${view.day}`,
       done: (fresh, what) => {
         queries.setQueryData(key, fresh);
-        if (what.kind !== "done" && fresh.said) setSaid(fresh.said);
+        if (what.kind !== "done" && fresh.said) {
+          setSaid(fresh.said);
+          setBefore(what.kind === "undone" ? null : view.plan);
+        }
       },
     },
   );
@@ -126,7 +131,13 @@ export function Running({ view, now }: { view: View; now: number }) {
           <span>
             <b>Planned anew.</b> {said}
           </span>
-          <Button kind="small" onClick={() => setSaid("")}>
+          <Button
+            kind="small"
+            onClick={() => {
+              setSaid("");
+              setBefore(null);
+            }}
+          >
             Take it
           </Button>
           <Button
@@ -146,7 +157,8 @@ export function Running({ view, now }: { view: View; now: number }) {
           {c.words}
         </p>
       ))}
-      <Hill morning={view} now={now} />
+      <Hill morning={view} now={now} before={said ? before : null} />
+      <Cord acts={view.acts} now={now} />
       <ol aria-label="Plates in order" className="my-2 flex flex-wrap gap-x-6 gap-y-1">
         {left.map((p) => (
           <li key={`${p.table} ${p.wanted}`} className={secondsOf(p.served) < now ? "opacity-70" : ""}>
