@@ -34,12 +34,12 @@ def settled(page: Page) -> None:
 
 
 def quiet(page: Page) -> None:
-    """Whatever the page asked for is there: nothing is under way, nor a moment later."""
+    """Whatever the page asked for is there and shown: nothing is under way, nor a moment later."""
     calm, end = 0, time.monotonic() + 45
-    while calm < 4:
+    while calm < 8:
         assert time.monotonic() < end, f"still waiting for {[r.url for r in page.asked]}"
-        page.wait_for_timeout(20)
-        calm = 0 if page.asked else calm + 1
+        page.wait_for_timeout(25)
+        calm = 0 if page.asked or page.locator("[aria-busy=true]").count() else calm + 1
 
 
 def open_batter(page: Page, name: str) -> None:

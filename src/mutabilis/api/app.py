@@ -22,7 +22,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
-from . import bench, book, copies, counter, devices, dry_mixes, exchange, journal, larder, morning, stove
+from . import bench, book, copies, counter, devices, dry_mixes, exchange, journal, larder, morning, photos, stove
 from .context import Context
 from .guard import Guard
 
@@ -72,6 +72,7 @@ def create_app(
     app.include_router(exchange.router)
     app.include_router(morning.router)
     app.include_router(journal.router)
+    app.include_router(photos.router)
     app.include_router(stove.router)
     app.include_router(counter.router)
     app.include_router(devices.router)

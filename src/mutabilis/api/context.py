@@ -30,6 +30,7 @@ from mutabilis.store.dry_mixes import DryMixes
 from mutabilis.store.journal import Journal
 from mutabilis.store.larder import Larder
 from mutabilis.store.mornings import Mornings
+from mutabilis.store.photos import Photos
 from mutabilis.store.stove import Stove
 from mutabilis.store.words import KitchenWords
 
@@ -61,6 +62,7 @@ class Context:
         self.dry_mixes = DryMixes(database)
         self.mornings = Mornings(database)
         self.journal = Journal(database)
+        self.photos = Photos(database)
         self.finished: dict[str, object] = {}  # what finished batches came to, by batch and its events
         self.planner = Planner()
         self.clock = Clock(self.stove.latest())

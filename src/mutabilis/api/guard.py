@@ -9,6 +9,7 @@ from typing import Any
 
 LARGEST_BODY = 2_000_000  # bytes
 LARGEST_FILE = 10_000_000  # bytes, for a file that is read in
+LARGEST_PHOTO = 20_000_000  # bytes, for a photo of a batch
 LARGEST_BOOK = 500_000_000  # bytes, for a backup that is put back
 LOG = logging.getLogger("mutabilis")
 CSP = "; ".join(
@@ -52,9 +53,11 @@ class Guard:
             if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
                 return await _refuse(send, 403, "Only Mutabilis's own page may change anything here.")
         length = headers.get("content-length", "0")
-        most = {"/api/import": LARGEST_FILE, "/api/restore": LARGEST_BOOK}.get(scope["path"], LARGEST_BODY)
+        most = {"/api/import": LARGEST_FILE, "/api/restore": LARGEST_BOOK}.get(
+            scope["path"], LARGEST_PHOTO if scope["path"].endswith("/photos") else LARGEST_BODY
+        )
         if not length.isdigit() or int(length) > most:
-            what = {LARGEST_FILE: "a recipe file", LARGEST_BOOK: "a book"}.get(most, "a batter")
+            what = {LARGEST_FILE: "a recipe file", LARGEST_BOOK: "a book", LARGEST_PHOTO: "a photo"}.get(most, "a batter")
             return await _refuse(send, 413, f"Larger than {what} can be ({most // 1_000_000} MB at most); nothing was changed.")
         seen = 0
         started = False

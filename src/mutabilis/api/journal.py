@@ -10,20 +10,24 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from pydantic import BaseModel, ConfigDict, Field
 
+from mutabilis import __version__
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import PROVEN, NewVersion, Version
 from mutabilis.core.diagnosis.diagnose import Diagnosis, diagnose
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.journal.compare import Differs, differences, inputs_of, proves
 from mutabilis.core.journal.entry import Entry, entry, record_of
-from mutabilis.core.journal.reference import corrected, reference_of
+from mutabilis.core.journal.predicted import Predicted, predicted
+from mutabilis.core.journal.reference import choose, corrected, in_the_size_of, reference_of
+from mutabilis.core.journal.served import eaten_by
 from mutabilis.core.journal.trace import Trace, Use, trace, uses_of
 from mutabilis.core.journal.trends import FOLLOWED, Drift, drift, value_of, words_of
 from mutabilis.core.stove.batch import Batch
-from mutabilis.core.stove.events import Kept
+from mutabilis.core.stove.events import Kept as KeptEvent
 from mutabilis.core.stove.fold import fold
 from mutabilis.data import load_diagnosis
 from mutabilis.store.journal import Said, SaidOf
+from mutabilis.store.photos import Kept
 from mutabilis.store.stove import Logged
 
 from .context import PROBLEMS, Context, Here
@@ -71,6 +75,9 @@ class EntryView:
 
     line: LogLine
     entry: Entry
+    frozen: Predicted | None
+    photos: tuple[Kept, ...]
+    ate: str
     told: SaidOf
     diagnosis: Diagnosis | None
     reference: str
@@ -176,7 +183,7 @@ def compare(here: Here, batch: Annotated[list[str], Query(min_length=2, max_leng
 def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
     """What can be followed over the batches of a batter: the liquid that it took, its turn, its yield, its stars."""
     batches = [here.stove.batch(x.id) for x in reversed(here.stove.log(0, MOST)[0]) if x.batter_id == batter_id]
-    entries = [(b, entry(b, here.facts, here.profile())) for b in batches]
+    entries = [(b, entry(b, here.facts, here.profile(), here.journal.frozen(b.id))) for b in batches]
     known = here.facts.ingredients
     found = []
     for key, name, unit in FOLLOWED:
@@ -317,7 +324,7 @@ class Over:
 
     faults: tuple[str, ...]
     uses: tuple[Use, ...]
-    kept: tuple[Kept, ...]
+    kept: tuple[KeptEvent, ...]
 
 
 def _over(batch_id: str, here: Context) -> Over:
@@ -326,7 +333,8 @@ def _over(batch_id: str, here: Context) -> Over:
     if not isinstance(found, Over):
         batch = here.stove.batch(batch_id)
         s = fold(batch.plan, batch.events)
-        found = here.finished[key] = Over(faults=s.faults, uses=uses_of(batch, _day), kept=s.kept)
+        whom = eaten_by(here.journal.served(batch_id), batch.whom)
+        found = here.finished[key] = Over(faults=s.faults, uses=uses_of(batch, _day, whom), kept=s.kept)
     return found
 
 
@@ -337,21 +345,45 @@ def _entry(batch_id: str, here: Context) -> EntryView:
     if at is None:
         raise CannotBe("this batch is not finished")
     told = here.journal.told(batch_id)
-    reference, words, proven = _reference(batch, here)
+    frozen = here.journal.frozen(batch_id)
+    reference, words, proven = _reference(batch, here, frozen)
     record = record_of(batch, reference, proven, here.facts, None, told.faults, told.when, told.answers)
     found = diagnose(record, here.facts, here.profile(), load_diagnosis(), _priors(here)) if record is not None else None
     return EntryView(
-        line=lines[at], entry=entry(batch, here.facts, here.profile()), told=told, diagnosis=found, reference=words, before=lines[at + 1].id if at + 1 < len(lines) else None,
+        line=lines[at], entry=entry(batch, here.facts, here.profile(), frozen), frozen=frozen, photos=here.photos.of(batch_id), ate=eaten_by(here.journal.served(batch_id)), told=told, diagnosis=found, reference=words, before=lines[at + 1].id if at + 1 < len(lines) else None,
         after=lines[at - 1].id if at > 0 else None,
     )  # fmt: skip
 
 
-def _reference(batch: Batch, here: Context) -> tuple[Batter, str, bool]:
-    """What a batch is measured by, from the log before it."""
+def freeze(batch: Batch, here: Context) -> None:
+    """Keep what is reckoned of a batch as it begins, and what it will be measured by."""
+    version, words, proven = choose(batch.version_id, here.book.sheet(batch.batter_id).versions, _good_before(batch, here))
+    reckoned = predicted(
+        batch,
+        here.facts,
+        here.profile(),
+        __version__,
+        here.stove.lessons(),
+        here.prices(),
+        (version.id if version else None, words, proven),
+    )
+    here.journal.freeze(batch.id, reckoned)
+
+
+def _reference(batch: Batch, here: Context, frozen: Predicted | None) -> tuple[Batter, str, bool]:
+    """What a batch is measured by: as it was pinned at its start, else from the log before it."""
+    if frozen is not None and frozen.reference_words:
+        pinned = here.book.version(frozen.reference).batter if frozen.reference else None
+        return in_the_size_of(batch, pinned), frozen.reference_words, frozen.proven
+    return reference_of(batch, here.book.sheet(batch.batter_id).versions, _good_before(batch, here))
+
+
+def _good_before(batch: Batch, here: Context) -> Counter[str]:
+    """How often each version of a batter had come out good before a batch of it was begun."""
     before = [
         x for x in here.stove.log(0, MOST)[0] if x.batter_id == batch.batter_id and x.finished < batch.started and (x.stars or 0) >= GOOD
     ]
-    return reference_of(batch, here.book.sheet(batch.batter_id).versions, Counter(x.version_id for x in before))
+    return Counter(x.version_id for x in before)
 
 
 def _priors(here: Context) -> dict[str, float]:

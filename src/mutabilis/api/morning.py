@@ -11,9 +11,10 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.errors import CannotBe, NotKnown
+from mutabilis.core.journal.served import Served
 from mutabilis.core.service.acts import Act, acts
 from mutabilis.core.service.ahead import Ahead, made_ahead, side_acts
-from mutabilis.core.service.at_stove import in_the_bowl, taken_back
+from mutabilis.core.service.at_stove import in_the_bowl, served_by, taken_back
 from mutabilis.core.service.evening import EveningMix, evening_mixes, takes
 from mutabilis.core.service.guests import Unread, read_guests
 from mutabilis.core.service.hours import DAY, Hour, hour, spoken
@@ -23,7 +24,7 @@ from mutabilis.core.service.needs import clash, minds_of
 from mutabilis.core.service.plan import Change, Plan
 from mutabilis.core.service.planning import plans
 from mutabilis.core.service.solve import Effort
-from mutabilis.core.service.wishes import Need, Person, Service
+from mutabilis.core.service.wishes import Guest, Need, Person, Service
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold
 from mutabilis.store.mornings import KeptGuest, Morning, Wished
@@ -390,6 +391,25 @@ def _at_the_stove(m: Morning, here: Context) -> tuple[Happening, ...]:
             if not x.test
         )
     return from_stove(m.plan, made, mixed)
+
+
+def serve(batch: Batch, here: Context) -> None:
+    """Write down who ate of a batch that is over, by the plan of its morning; where it was of none, nobody is known."""
+    m = here.mornings.day(datetime.fromtimestamp(batch.started).date().isoformat())
+    if m.plan is None or batch.version_id not in m.plan.batters_used:
+        return
+    like = {b.id: fold(b.plan, b.events) for b in _cooked(m, here) if b.version_id == batch.version_id}
+    mine = m.plan.model_copy(update={"loads": tuple(x for x in m.plan.loads if x.batter == batch.version_id)})
+    guests = {g.id: g for g in _now(m, here).guests}
+    rows = served_by(mine, like).get(batch.id, ())
+    here.journal.serve(
+        batch.id,
+        [Served(load=n, at=at, name=guests[g].said, needs=_needs(guests[g]), pieces=pieces) for n, g, pieces, at in rows if g in guests],
+    )
+
+
+def _needs(guest: Guest) -> str:
+    return ", ".join(f"{n.what.replace('_', ' ')} {n.grade}" for n in guest.minds)
 
 
 def _plan(m: Morning, here: Context) -> Morning:

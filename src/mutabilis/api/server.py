@@ -19,6 +19,7 @@ from mutabilis.store.kitchen import load_kitchen
 from mutabilis.store.lock import BookLock
 
 from .app import create_app
+from .journal import freeze
 from .stove import closing
 from .stove_views import guided
 
@@ -54,7 +55,14 @@ def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
             here = app.state.context
             fill(here.book, kitchen.facts, here.larder)
             if log:
-                fill_weeks(here.book, here.stove, kitchen.facts, here.clock.now(), lambda batch, _: ((), closing(guided(batch, here))))
+                fill_weeks(
+                    here.book,
+                    here.stove,
+                    kitchen.facts,
+                    here.clock.now(),
+                    lambda batch, _: ((), closing(guided(batch, here))),
+                    begun=lambda batch: freeze(batch, here),
+                )
             today = date.fromtimestamp(here.clock.now())
             guests(load_service(), today.isoformat(), (today + timedelta(days=30)).isoformat(), here.mornings)
         for fault in app.state.context.facts.faults:

@@ -43,6 +43,7 @@ from mutabilis.store.stove import Closing, Logged
 
 from .context import PROBLEMS, Context, Here
 from .devices import Panel, panel
+from .journal import freeze
 from .stove_views import BatchView, Brief, Option, batch_view, brief, guided, option
 from .views import as_answer
 
@@ -150,6 +151,7 @@ def start(new: NewBatch, here: Here) -> Response:
     if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
     batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now(), new.mix)
+    freeze(batch, here)
     return as_answer(batch_view(guided(batch, here), here), here.profile())
 
 
@@ -180,6 +182,10 @@ def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
 
     batch = here.stove.append(batch_id, moved, now, reckon)
     _tell_devices(batch, moved, here)
+    if batch.finished is not None:
+        from .morning import serve  # the morning tells the Stove as well
+
+        serve(batch, here)
     return batch
 
 

@@ -41,8 +41,16 @@ LOTS = ("egg", "wheat_flour", "milk", "plant_milk")  # whose packs the house wri
 Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
 
 
-def fill_weeks(book: Book, stove: Stove, facts: AllFacts, now: float, reckon: Reckon, batches: int = BATCHES) -> int:
-    """Put the log of the last six weeks into a book without one; how many batches."""
+def fill_weeks(
+    book: Book,
+    stove: Stove,
+    facts: AllFacts,
+    now: float,
+    reckon: Reckon,
+    batches: int = BATCHES,
+    begun: Callable[[Batch], None] = lambda _: None,
+) -> int:
+    """Put the log of the last six weeks into a book without one; how many batches. `begun` is told each as it begins."""
     if stove.log(0, 1)[1]:
         return 0
     dice = random.Random(30)
@@ -62,6 +70,7 @@ def fill_weeks(book: Book, stove: Stove, facts: AllFacts, now: float, reckon: Re
             "two_bowls",
             at,
         )
+        begun(batch)
         events = _events(batch, facts, dice, n / batches)
         if events:
             stove.append(batch.id, events, at + 7200, reckon)

@@ -1,10 +1,14 @@
-"""The journal in the database: what is said of a batch after it is over."""
+"""The journal in the database: what was reckoned of a batch at its start, who ate of it, and what is said of it after it is over."""
 
+from collections.abc import Sequence
+from datetime import UTC, datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.errors import CannotBe, NotKnown
+from mutabilis.core.journal.predicted import Predicted
+from mutabilis.core.journal.served import Served
 
 from .book import now
 from .database import Database
@@ -81,3 +85,45 @@ class Journal:
             gone={n.of: n.answer for n in stand if n.kind == "kept"},
             last=stand[-1].id if stand else "",
         )
+
+    def freeze(self, batch: str, predicted: Predicted) -> None:
+        """Keep what is reckoned of a batch at its start; what was kept before stays."""
+        with self._database.write() as db:
+            db.execute(
+                "INSERT INTO batch_frozen (batch_id, body) VALUES (:b, :body) ON CONFLICT (batch_id) DO NOTHING",
+                {"b": batch, "body": predicted.model_dump_json()},
+            )
+
+    def frozen(self, batch: str) -> Predicted | None:
+        """What was reckoned of a batch at its start; None for one that is older than this."""
+        with self._database.read() as db:
+            row = db.execute("SELECT body FROM batch_frozen WHERE batch_id = :b", {"b": batch}).fetchone()
+        return None if row is None else Predicted.model_validate_json(row["body"])
+
+    def serve(self, batch: str, served: Sequence[Served]) -> None:
+        """Keep who ate of a batch, in place of what was kept before."""
+        with self._database.write() as db:
+            db.execute("DELETE FROM served WHERE batch_id = :b", {"b": batch})
+            db.executemany(
+                "INSERT INTO served (batch_id, load, guest, at, name, needs, pieces) VALUES (?, ?, ?, ?, ?, ?, ?)",
+                [(batch, x.load, n, x.at, x.name, x.needs, x.pieces) for n, x in enumerate(served)],
+            )
+
+    def served(self, batch: str) -> tuple[Served, ...]:
+        """Who ate of a batch, by its loads."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT load, at, name, needs, pieces FROM served WHERE batch_id = :b ORDER BY load, guest", {"b": batch})
+            return tuple(Served.model_validate(dict(r)) for r in rows.fetchall())
+
+    def forget_names(self, before: float) -> int:
+        """Take the names of guests out of whatever is older than `before` [s since 1970]: what they may not eat, and how many they were, stays.
+        How many were forgotten."""
+        day = datetime.fromtimestamp(before, UTC).isoformat(timespec="seconds")
+        with self._database.write() as db:
+            gone = db.execute("UPDATE served SET name = NULL WHERE at < :t AND name IS NOT NULL", {"t": before}).rowcount
+            gone += db.execute("UPDATE batch SET whom = '' WHERE finished_at < :t AND whom <> ''", {"t": before}).rowcount
+            gone += db.execute(
+                "UPDATE journal_note SET body = json_set(body, '$.who', '') WHERE at < :day AND json_extract(body, '$.who') <> ''",
+                {"day": day},
+            ).rowcount
+        return gone

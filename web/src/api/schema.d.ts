@@ -1305,6 +1305,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal/batches/{batch_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Photo
+         * @description Keep a photograph of a batch: turned upright, made smaller, and without whatever the camera noted beside it.
+         */
+        post: operations["put_photo_api_journal_batches__batch_id__photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/batches/{batch_id}/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Photo
+         * @description Take a photograph away, or put it back.
+         */
+        delete: operations["remove_photo_api_journal_batches__batch_id__photos__photo_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}.jpg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photo
+         * @description A photograph, whole or small.
+         */
+        get: operations["photo_api_photos__photo_id__jpg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stove": {
         parameters: {
             query?: never;
@@ -3218,6 +3278,11 @@ export interface components {
         EntryView: {
             line: components["schemas"]["LogLine"];
             entry: components["schemas"]["Entry"];
+            frozen: components["schemas"]["Predicted"] | null;
+            /** Photos */
+            photos: components["schemas"]["mutabilis__store__photos__Kept"][];
+            /** Ate */
+            ate: string;
             told: components["schemas"]["SaidOf"];
             diagnosis: components["schemas"]["Diagnosis"] | null;
             /** Reference */
@@ -3370,7 +3435,7 @@ export interface components {
             /** Keeping */
             keeping: components["schemas"]["Keeping"][];
             /** Kept */
-            kept: components["schemas"]["Kept"][];
+            kept: components["schemas"]["mutabilis__core__stove__events__Kept"][];
             /** Lessons */
             lessons: components["schemas"]["Lesson"][];
         };
@@ -4050,7 +4115,7 @@ export interface components {
          * Kept
          * @description Something was put by: `what` by the keeping table, how much of it, and until when [s since 1970].
          */
-        Kept: {
+        "Kept-Input": {
             /** Id */
             id: string;
             /** At */
@@ -4908,7 +4973,7 @@ export interface components {
          */
         NewEvents: {
             /** Events */
-            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["BowlJudged"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Filled"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
+            events: (components["schemas"]["Went"] | components["schemas"]["ScaleUsed"] | components["schemas"]["FirstPiece"] | components["schemas"]["PrepStarted"] | components["schemas"]["PrepDone"] | components["schemas"]["Tared"] | components["schemas"]["Poured"] | components["schemas"]["NoneLeft"] | components["schemas"]["Retargeted"] | components["schemas"]["StepDone"] | components["schemas"]["MomentChosen"] | components["schemas"]["BowlJudged"] | components["schemas"]["RestStarted"] | components["schemas"]["RestEnded"] | components["schemas"]["SurfaceChosen"] | components["schemas"]["HeatOn"] | components["schemas"]["HeatSet"] | components["schemas"]["HeatRead"] | components["schemas"]["LoadOn"] | components["schemas"]["Turned"] | components["schemas"]["Off"] | components["schemas"]["TestJudged"] | components["schemas"]["Filled"] | components["schemas"]["Cared"] | components["schemas"]["FaultsSeen"] | components["schemas"]["Rated"] | components["schemas"]["Noted"] | components["schemas"]["Kept-Input"] | components["schemas"]["Finished"] | components["schemas"]["Undone"])[];
         };
         /**
          * NewMade
@@ -5588,6 +5653,60 @@ export interface components {
             pack?: string | null;
         };
         /**
+         * Predicted
+         * @description What was reckoned at the start: the spread of 60 mL [cm] with its interval, what is poured and held back of the liquid [g], turn and done [s]
+         *     on the usual surface at its heat [°C], pieces, what the batter costs, the lessons in force, the version of this program, and what the
+         *     batch is measured by (None: its own plan).
+         */
+        Predicted: {
+            /** Program */
+            program: string;
+            /** Reference */
+            reference?: string | null;
+            /**
+             * Reference Words
+             * @default
+             */
+            reference_words: string;
+            /**
+             * Proven
+             * @default false
+             */
+            proven: boolean;
+            /** Spread Cm */
+            spread_cm?: number | null;
+            /** Spread Low Cm */
+            spread_low_cm?: number | null;
+            /** Spread High Cm */
+            spread_high_cm?: number | null;
+            /** Pour G */
+            pour_g?: number | null;
+            /** Hold G */
+            hold_g?: number | null;
+            /** Surface */
+            surface?: string | null;
+            /** Celsius */
+            celsius?: number | null;
+            /** Portion Ml */
+            portion_ml?: number | null;
+            /** Turn S */
+            turn_s?: number | null;
+            /** Done S */
+            done_s?: number | null;
+            /**
+             * Pieces
+             * @default 0
+             */
+            pieces: number;
+            /** Cost */
+            cost?: number | null;
+            /**
+             * Lessons
+             * @default []
+             */
+            lessons: components["schemas"]["Taught"][];
+        };
+        /**
          * Prep
          * @description One thing that needs time: the minutes it takes, by when it must be begun [s since 1970], when it was begun, when it is due, when it was
          *     done. `start_by` None where no first piece was named; `weighed` where it takes something off the shelf, which is weighed for it; `side` the dish beside the batter that it makes.
@@ -5668,7 +5787,8 @@ export interface components {
         };
         /**
          * Profile
-         * @description How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once.
+         * @description How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once;
+         *     `names_days`: so many days after a batch the names of who ate of it are forgotten.
          */
         Profile: {
             /**
@@ -5757,6 +5877,11 @@ export interface components {
              * @enum {string}
              */
             heat: "celsius" | "fahrenheit" | "gas";
+            /**
+             * Names Days
+             * @default 90
+             */
+            names_days: number;
             /** Ladle Ml */
             ladle_ml?: number | null;
         };
@@ -6597,6 +6722,20 @@ export interface components {
             of: string;
         };
         /**
+         * Taught
+         * @description A lesson that was in force.
+         */
+        Taught: {
+            /** Kind */
+            kind: string;
+            /** Subject */
+            subject: string;
+            /** Mean */
+            mean: number;
+            /** Sd */
+            sd: number;
+        };
+        /**
          * Telling
          * @description One balance: from which difference [its mark's unit], or which share of the larger, a cook notices; the words for more and for less;
          *     the ends of its track where its form has no band.
@@ -7387,6 +7526,30 @@ export interface components {
             ready: string;
         };
         /**
+         * Kept
+         * @description Something was put by: `what` by the keeping table, how much of it, and until when [s since 1970].
+         */
+        mutabilis__core__stove__events__Kept: {
+            /** Id */
+            id: string;
+            /** At */
+            at: number;
+            /** Because */
+            because?: string | null;
+            /**
+             * Kind
+             * @default kept
+             * @constant
+             */
+            kind: "kept";
+            /** What */
+            what: string;
+            /** Amount */
+            amount: number;
+            /** Until */
+            until: number;
+        };
+        /**
          * Load
          * @description A load: when it went on, was turned and came off [s], the heat as it was set then [°C], its pieces of `portion_ml` [mL] and
          *     how many were good; how it filled its iron.
@@ -7451,6 +7614,22 @@ export interface components {
              * @default []
              */
             left_out: string[];
+        };
+        /**
+         * Kept
+         * @description A photograph by its id, its batch, when it was put in, and its size [px].
+         */
+        mutabilis__store__photos__Kept: {
+            /** Id */
+            id: string;
+            /** Batch */
+            batch: string;
+            /** At */
+            at: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
     };
     responses: never;
@@ -12398,6 +12577,216 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "text/csv": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_photo_api_journal_batches__batch_id__photos_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/*": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["mutabilis__store__photos__Kept"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_photo_api_journal_batches__batch_id__photos__photo_id__delete: {
+        parameters: {
+            query?: {
+                back?: boolean;
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["mutabilis__store__photos__Kept"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photo_api_photos__photo_id__jpg_get: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
                 };
             };
             /** @description The request could not be read. */

@@ -15,6 +15,7 @@ from ..measures.profile import Profile
 from ..stove.batch import Batch
 from ..stove.facts import StoveFacts
 from ..stove.fold import Load, State, fold
+from .predicted import Predicted
 
 NEAR = {
     "g": 0.02,
@@ -23,7 +24,8 @@ NEAR = {
     "s": 0.15,
     "mm": 0.15,
     "pieces": 0.1,
-}  # what a cook would not notice: shares, and for heat degrees
+    "cm": 0.5,
+}  # what a cook would not notice: shares, and for heat and spread degrees and centimetres
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,8 +52,8 @@ class Entry:
     made: int
 
 
-def entry(batch: Batch, facts: StoveFacts, profile: Profile) -> Entry:
-    """What was meant and what happened, the rows that were recorded."""
+def entry(batch: Batch, facts: StoveFacts, profile: Profile, frozen: Predicted | None = None) -> Entry:
+    """What was meant and what happened, the rows that were recorded; meant as it was reckoned at the start, where that was kept."""
     s = fold(batch.plan, batch.events, batch.first_at)
     a = analyse(batch.plan, facts, profile, {})
     rows: list[Meant] = []
@@ -71,18 +73,28 @@ def entry(batch: Batch, facts: StoveFacts, profile: Profile) -> Entry:
         if s.read_c is not None:
             rows.append(_row("heat", "Heat at the pour", "°C", cooked.celsius if cooked else s.chosen.celsius, s.read_c))
         turned, off = _mean(s, "turned"), _mean(s, "off")
-        if cooked is not None and cooked.turn_s and turned is not None:
-            rows.append(_row("turned", "Turned", "s", cooked.turn_s, turned))
-        if cooked is not None and cooked.done_s and off is not None:
-            rows.append(_row("off", "Off", "s", cooked.done_s, off))
-    if s.made and a.yields.pieces > 0 and last is not None:
-        rows.append(_row("pieces", "Pieces", "pieces", a.yields.pieces, float(s.made)))
+        same = frozen is not None and (s.chosen.surface.name, s.chosen.portion_ml) == (frozen.surface, frozen.portion_ml)
+        turn_s, done_s = (frozen.turn_s, frozen.done_s) if same and frozen else (cooked.turn_s, cooked.done_s) if cooked else (None, None)
+        if turn_s and turned is not None:
+            rows.append(_row("turned", "Turned", "s", turn_s, turned))
+        if done_s and off is not None:
+            rows.append(_row("off", "Off", "s", done_s, off))
+    spread = next((j.event for j in reversed(s.judged) if j.event.way == "spread" and j.event.volume_ml == 60.0), None)
+    if spread is not None and s.wet_at is not None:
+        then = analyse(
+            batch.plan.model_copy(update={"rest_min": max(0.0, (spread.at - s.wet_at) / 60)}), facts, profile, {}
+        ).water.spread_cm
+        if then is not None:
+            rows.append(_row("spread", "60 mL spread to", "cm", then, spread.value))
+    pieces = frozen.pieces if frozen else a.yields.pieces
+    if s.made and pieces > 0 and last is not None:
+        rows.append(_row("pieces", "Pieces", "pieces", pieces, float(s.made)))
     return Entry(rows=tuple(rows), faults=s.faults, stars=s.stars, note=s.note, made=s.made)
 
 
 def _row(key: str, name: str, unit: str, meant: float, happened: float) -> Meant:
     off = happened - meant
-    near = abs(off) <= (NEAR[unit] if unit == "°C" else max(NEAR[unit] * abs(meant), 1.0 if unit in ("g", "pieces") else 0.0))
+    near = abs(off) <= (NEAR[unit] if unit in ("°C", "cm") else max(NEAR[unit] * abs(meant), 1.0 if unit in ("g", "pieces") else 0.0))
     if near:
         words = "near enough"
     elif unit == "min":
@@ -91,6 +103,8 @@ def _row(key: str, name: str, unit: str, meant: float, happened: float) -> Meant
         words = f"{abs(off):.0f} s {'late' if off > 0 else 'before its time'}"
     elif unit == "°C":
         words = f"{abs(off):.0f} °C too {'hot' if off > 0 else 'cool'}"
+    elif unit == "cm":
+        words = f"{abs(off):.1f} cm {'wider: it ran thinner' if off > 0 else 'less: it stood thicker'}"
     else:
         words = f"{abs(off):.0f} {unit} {'more' if off > 0 else 'less'}"
     return Meant(key=key, name=name, unit=unit, meant=round(meant, 1), happened=round(happened, 1), near=near, words=words)

@@ -14,17 +14,25 @@ def reference_of(batch: Batch, versions: Sequence[Version], good: Mapping[str, i
     """The last version that was proven before the batch (good twice and more, counted in `good` by version), else the parent of its own, else
     its own plan as it was written; in words, and whether it is proven. Its size does not matter, since every figure is a ratio."""
 
-    def sized(batter: Batter) -> Batter:
-        return batter.model_copy(update={"form": batch.plan.form, "rest_min": batch.plan.rest_min, "blender": batch.plan.blender})
+    chosen, words, proven = choose(batch.version_id, versions, good)
+    return in_the_size_of(batch, chosen.batter if chosen else None), words, proven
 
+
+def choose(version_id: str, versions: Sequence[Version], good: Mapping[str, int]) -> tuple[Version | None, str, bool]:
+    """Which version a batch of `version_id` is measured by, in words, and whether it is proven; None: its own plan."""
     proven = next((v for v in reversed(versions) if good.get(v.id, 0) >= PROVEN), None)
     if proven is not None:
-        return sized(proven.batter), f"version {proven.number}, which is proven", True
-    own = next((v for v in versions if v.id == batch.version_id), None)
+        return proven, f"version {proven.number}, which is proven", True
+    own = next((v for v in versions if v.id == version_id), None)
     parent = next((v for v in versions if own is not None and v.id == own.parent), None)
-    if parent is not None:
-        return sized(parent.batter), f"version {parent.number}, which it came from", False
-    return batch.plan, "its own plan", False
+    return (parent, f"version {parent.number}, which it came from", False) if parent is not None else (None, "its own plan", False)
+
+
+def in_the_size_of(batch: Batch, batter: Batter | None) -> Batter:
+    """A version as a measure of a batch: in its form, at its rest, mixed as it was; its own plan where there is none."""
+    if batter is None:
+        return batch.plan
+    return batter.model_copy(update={"form": batch.plan.form, "rest_min": batch.plan.rest_min, "blender": batch.plan.blender})
 
 
 def corrected(was: Batter, batch: Batch, fixed: Correction, known: Mapping[str, Ingredient]) -> Batter:

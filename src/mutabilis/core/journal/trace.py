@@ -32,8 +32,9 @@ class Trace:
     words: str
 
 
-def uses_of(batch: Batch, day: Callable[[float], str]) -> tuple[Use, ...]:
-    """Every ingredient that was poured into a batch, with the pack that was named last for it; `day` says a moment [s since 1970] as a day."""
+def uses_of(batch: Batch, day: Callable[[float], str], whom: str = "") -> tuple[Use, ...]:
+    """Every ingredient that was poured into a batch, with the pack that was named last for it; `day` says a moment [s since 1970] as a day,
+    `whom` who is known to have eaten of it."""
     s = fold(batch.plan, batch.events)
     kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in s.kept)
     named: dict[str, str] = {}
@@ -48,7 +49,7 @@ def uses_of(batch: Batch, day: Callable[[float], str]) -> tuple[Use, ...]:
             day=day(batch.finished or batch.started),
             ingredient=i,
             pack=pack,
-            whom=batch.whom,
+            whom=whom or batch.whom,
             kept=kept,
             until=day(max(k.until for k in s.kept)) if s.kept else "",
         )

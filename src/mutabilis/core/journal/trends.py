@@ -16,6 +16,7 @@ Z95 = 1.96
 
 
 FOLLOWED = (  # what is followed over the batches of a batter: its key, its name, its unit
+    ("spread", "Spread, off the reckoned one", "cm"),
     ("liquid", "Liquid poured, of what was meant", "%"),
     ("turned", "Turned, of its reckoned second", "%"),
     ("heat", "Heat, off the right one", "°C"),
@@ -79,4 +80,4 @@ def value_of(key: str, batch: Batch, e: Entry, known: Mapping[str, Ingredient]) 
     row = next((r for r in e.rows if r.key == key), None)
     if row is None:
         return None
-    return row.happened - row.meant if key == "heat" else 100 * row.happened / row.meant if row.meant else None
+    return row.happened - row.meant if key in ("heat", "spread") else 100 * row.happened / row.meant if row.meant else None

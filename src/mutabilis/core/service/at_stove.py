@@ -48,6 +48,18 @@ def taken_back(happening: Happening, events: Mapping[str, Sequence[Event]], at: 
     return None
 
 
+def served_by(plan: Plan, states: Mapping[str, State]) -> dict[str, tuple[tuple[int, str, int, float], ...]]:
+    """Who ate of each batch by the plan: (load at the Stove, guest, pieces, when it came off [s since 1970]). `states` are the batches of one
+    batter, the oldest first; a load that the plan does not know feeds nobody by it."""
+    there = [(batch, n, x) for batch, s in states.items() for n, x in enumerate(s.loads) if not x.test]
+    found: dict[str, list[tuple[int, str, int, float]]] = {batch: [] for batch in states}
+    planned = sorted(plan.loads, key=lambda x: (x.on, x.id))
+    for (batch, n, x), load in zip(there, planned, strict=False):
+        if x.off is not None:
+            found[batch] += [(n, guest, pieces, x.off) for guest, pieces in sorted(load.guests.items())]
+    return {batch: tuple(rows) for batch, rows in found.items()}
+
+
 def event_of(happening: str) -> str:
     """The id at the Stove of what a tick writes there: the same each time, so that one sent twice counts once."""
     return hashlib.sha256(f"morning {happening}".encode()).hexdigest()[:16]

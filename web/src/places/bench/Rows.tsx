@@ -60,6 +60,7 @@ export function Rows({
         const key = keyOf(view, at);
         const unread = isUnread(view);
         const asks = view.query !== "" || view.asks.length > 0 || (view.could_be.length > 0 && !unread);
+        const acts = unread && lit !== key && unreadActs?.(view, at, at === firstUnread);
         const mark = view.line.ingredient ? marks?.(view.line.ingredient) : "";
         const field = !unread && (
           <GramField
@@ -72,7 +73,7 @@ export function Rows({
         return (
           <Fragment key={at}>
             <li
-              className={`flex min-h-12 items-center gap-2 bg-base-100 lg:h-10 lg:min-h-0 ${side === "iron" ? "border-r-[6px] border-secondary pl-3" : "border-l-[6px] border-primary pr-3"} ${side === "berry" && unread ? "pl-3" : ""} ${
+              className={`flex min-h-12 items-center gap-2 bg-base-100 lg:min-h-0 ${acts ? "flex-wrap" : "lg:h-10"} ${side === "iron" ? "border-r-[6px] border-secondary pl-3" : "border-l-[6px] border-primary pr-3"} ${side === "berry" && unread ? "pl-3" : ""} ${
                 lit === key ? "ring-2 ring-base-content/50" : ""
               } ${unread ? "border-dashed" : ""}`}
             >
@@ -119,12 +120,8 @@ export function Rows({
                   </svg>
                 </button>
               )}
+              {acts && <span className="w-full pb-2">{acts}</span>}
             </li>
-            {unread && lit !== key && unreadActs && (
-              <li className="border-r-[6px] border-dashed border-secondary bg-base-100 px-3 pb-2">
-                {unreadActs(view, at, at === firstUnread)}
-              </li>
-            )}
             {detail && lit === key && <li className="bg-base-100 px-3 pb-3 lg:hidden">{detail()}</li>}
           </Fragment>
         );
