@@ -1,13 +1,21 @@
 """The Journal over HTTP, on the demo's six weeks: entries, what is said afterwards, one change taken along, files, packs."""
 
+import io
 import time
+from contextlib import contextmanager
 
 import pytest
+from fastapi.testclient import TestClient
+from PIL import Image
 
+from mutabilis.api.app import create_app
+from mutabilis.api.journal import freeze
 from mutabilis.api.stove import closing
 from mutabilis.api.stove_views import guided
+from mutabilis.core.journal.served import Served
 from mutabilis.core.stove.events import Poured
 from mutabilis.demo.weeks import BATCHES, fill_weeks
+from mutabilis.store.database import Database
 
 
 @pytest.fixture
@@ -123,7 +131,7 @@ def test_trends_comparisons_and_files(weeks):
     table = weeks.get("/api/journal/log.csv").text.splitlines()
     assert len(table) == BATCHES + 1 and table[0].startswith("day,batter,version")
     whole = weeks.get("/api/journal/log.json").json()
-    assert len(whole) == BATCHES and whole[0]["batch"]["events"] and set(whole[0]) == {"batch", "said", "line"}
+    assert len(whole) == BATCHES and whole[0]["batch"]["events"] and set(whole[0]) == {"batch", "notes", "frozen", "served"}
 
 
 def test_a_pack_is_named_by_the_larder_at_the_pour_and_traced(client, ridge):
@@ -187,3 +195,145 @@ def test_a_kitchen_that_writes_a_comma_reads_one_in_every_sentence(weeks):
     with_points = len(pointed(all_said()))
     weeks.put("/api/profile", json={**weeks.get("/api/profile").json(), "decimal": "comma"})
     assert with_points > 30 and pointed(all_said()) == []
+
+
+def test_what_is_reckoned_at_the_start_stays_whatever_is_learned_later(client):
+    here = client.app.state.context
+    version = client.get("/api/start").json()["version"]
+    batch = client.post("/api/stove/batches", json={"version": version["id"]}).json()["id"]
+    frozen = here.journal.frozen(batch)
+    analysed = client.post("/api/analyse", json={"batter": version["batter"], "diets": []}).json()
+    assert frozen.program and int(frozen.pieces) == analysed["pieces"]["yields"]["whole"]
+    assert frozen.hold_g == pytest.approx(analysed["pieces"]["hold_back"]["hold_g"], rel=0.2) and frozen.turn_s and frozen.spread_cm
+    flour = next(x["ingredient"] for x in version["batter"]["lines"] if "flour" in x["text"])
+    item = client.get(f"/api/larder/{flour}").json()["item"]
+    client.put(f"/api/larder/{flour}", json={**item, "absorption": 1.4})
+    again = client.post("/api/stove/batches", json={"version": version["id"]}).json()["id"]
+    assert here.journal.frozen(batch) == frozen and here.journal.frozen(again).spread_cm < frozen.spread_cm - 0.3
+
+
+def test_who_ate_is_known_by_name_for_ninety_days_and_then_by_number_and_need(weeks):
+    here = weeks.app.state.context
+    line = weeks.get("/api/journal").json()["batches"][0]
+    at = here.stove.batch(line["id"]).finished
+    here.journal.serve(
+        line["id"], [Served(load=0, at=at, name="Bram", pieces=2, needs="egg allergy"), Served(load=1, at=at, name="Ada", pieces=1)]
+    )
+    weeks.post(f"/api/journal/batches/{line['id']}/said", json={"id": "ffffffff", "kind": "remark", "who": "Bram", "text": "Good."})
+    here.finished.clear()
+    assert weeks.get(f"/api/journal/batches/{line['id']}").json()["ate"] == "Bram and Ada"
+    ingredient = next(x.ingredient for x in here.stove.batch(line["id"]).plan.lines if x.counts)
+    use = next(
+        u
+        for t in weeks.get("/api/journal/trace", params={"ingredient": ingredient, "pack": "no such"}).json().values()
+        if isinstance(t, list)
+        for u in t
+        if u["batch"] == line["id"]
+    )
+    assert use["whom"] == "Bram and Ada"
+    assert here.journal.forget_names(at - 1) == 0 or weeks.get(f"/api/journal/batches/{line['id']}").json()["ate"] == "Bram and Ada"
+    here.journal.forget_names(time.time() + 60)
+    found = weeks.get(f"/api/journal/batches/{line['id']}").json()
+    assert (
+        found["ate"] == "2 guests (egg allergy)"
+        and found["told"]["remarks"][0]["who"] == ""
+        and found["told"]["remarks"][0]["text"] == "Good."
+    )
+    assert all(b["whom"] == "" for b in weeks.get("/api/journal").json()["batches"])
+
+
+def test_a_log_saved_whole_comes_back_as_it_was_and_keeps_the_good_lines(weeks, tmp_path, facts):
+    first = weeks.get("/api/journal").json()["batches"][0]
+    weeks.post(f"/api/journal/batches/{first['id']}/said", json={"id": "aaaaaaaa", "kind": "remark", "who": "Ada", "text": "Lovely."})
+    whole = weeks.get("/api/journal/log.json").json()
+    book = Database(tmp_path / "other.sqlite3")
+    with closing_of(weeks.app.state.context.book, book) as sheets:
+        app = create_app(facts, book, minds_scale=False)
+        for sheet in sheets:
+            app.state.context.book.keep(sheet)
+        with TestClient(app, base_url="http://127.0.0.1") as other:
+            bad = [{**whole[0], "batch": {**whole[0]["batch"], "version_id": "0" * 16, "id": "0" * 16}}, {"nonsense": 1}, 7]
+            told = other.post("/api/journal/log", json=[*whole, *bad]).json()
+            assert (told["brought"], told["here_already"], told["left_in_all"]) == (len(whole), 0, 3)
+            assert other.post("/api/journal/log", json=whole).json()["here_already"] == len(whole)
+            assert other.get("/api/journal/log.json").json() == whole
+            assert beliefs(other) == beliefs(weeks)
+            for junk in ("{", '{"a": 1}', "[" * 5000):
+                assert other.post("/api/journal/log", content=junk, headers={"content-type": "application/json"}).status_code == 422
+    assert {r.split(",")[0] for r in weeks.get("/api/journal/log.pours.csv").text.splitlines()[1:]} <= {
+        b["id"] for b in weeks.get("/api/journal").json()["batches"]
+    }
+
+
+def beliefs(client):
+    return [(x["subject"], [(y["batch"], y["after_mean"], y["after_sd"]) for y in x["lessons"]]) for x in client.get("/api/learned").json()]
+
+
+@contextmanager
+def closing_of(book, other):
+    yield [book.sheet(b) for b in book.ids()]
+    other.close_all()
+
+
+def test_the_shelf_shows_what_was_held_back_and_what_to_measure_next(weeks):
+    here = weeks.app.state.context
+    version = weeks.get("/api/start").json()["version"]
+    found = weeks.get(f"/api/journal/shelf/{version['batter_id']}").json()
+    assert found["cups"] == [] and found["next"][0]["now_g"] > found["next"][0]["after_one_g"] > found["next"][0]["after_three_g"] > 0
+    lines = [
+        x
+        for b in weeks.get("/api/journal").json()["batches"]
+        if b["batter_id"] == version["batter_id"]
+        for x in [here.stove.batch(b["id"])]
+    ]
+    for b in lines:
+        freeze(b, here)
+    cups = weeks.get(f"/api/journal/shelf/{version['batter_id']}").json()["cups"]
+    assert len(cups) == len(lines) and all(0 <= c["asked_g"] <= c["held_g"] for c in cups) and any(c["asked_g"] > 0 for c in cups)
+
+
+@pytest.mark.parametrize(
+    "kind, data, said",
+    [
+        ("noise", b"not a photo at all", "no photo"),
+        ("cut short", None, "damaged"),
+        ("huge", b"x" * 20_000_001, "20 MB"),
+        ("bomb", "bomb", "megapixels"),
+    ],
+)
+def test_what_is_no_photo_is_said_and_nothing_is_kept(weeks, kind, data, said):
+    line = weeks.get("/api/journal").json()["batches"][0]
+    data = picture()[:400] if data is None else picture(size=(9000, 9000), kind="PNG") if data == "bomb" else data
+    answer = weeks.post(f"/api/journal/batches/{line['id']}/photos", content=data)
+    assert answer.status_code in (413, 422) and said in answer.json()["error"], kind
+    assert weeks.get(f"/api/journal/batches/{line['id']}").json()["photos"] == []
+
+
+def test_a_photo_is_turned_upright_made_smaller_and_loses_what_the_camera_noted(weeks):
+    line = weeks.get("/api/journal").json()["batches"][0]
+    url = f"/api/journal/batches/{line['id']}/photos"
+    (kept,) = weeks.post(url, content=picture(size=(2400, 1200), turned=True)).json()
+    assert weeks.post(url, content=picture(size=(2400, 1200), turned=True)).json() == [kept]  # the same photo twice is one
+    assert (kept["width"], kept["height"]) == (800, 1600)
+    for small, most in ((False, 1600), (True, 320)):
+        answer = weeks.get(f"/api/photos/{kept['id']}.jpg", params={"small": small})
+        shown = Image.open(io.BytesIO(answer.content))
+        assert answer.headers["content-type"] == "image/jpeg" and max(shown.size) == most
+        assert not shown.getexif() and "exif" not in shown.info and b"Here I live" not in answer.content and "icc_profile" not in shown.info
+        red, _, blue = shown.convert("RGB").getpixel((shown.width // 2, 5))
+        assert red > 200 > 60 > blue  # what was left is up
+    assert weeks.delete(f"{url}/{kept['id']}").json() == [] and weeks.delete(f"{url}/{kept['id']}", params={"back": True}).json() == [kept]
+    assert weeks.get("/api/photos/" + "0" * 32 + ".jpg").status_code == 404
+
+
+def picture(size=(200, 100), kind="JPEG", turned=False):
+    """A photo, red on its left and blue on its right, with a place and a name in its notes."""
+    made = Image.new("RGB", size, (250, 20, 20))
+    made.paste((20, 20, 250), (size[0] // 2, 0, *size))
+    notes = Image.Exif()
+    notes[0x0112] = 6 if turned else 1
+    notes[0x010E] = "Here I live"
+    notes.get_ifd(0x8825)[2] = (52.0, 5.0, 0.0)
+    out = io.BytesIO()
+    made.save(out, kind, **({"exif": notes} if kind == "JPEG" else {}))
+    return out.getvalue()

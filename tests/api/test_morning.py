@@ -214,7 +214,15 @@ def test_a_load_that_is_ticked_here_is_put_on_turned_and_taken_off_at_the_stove(
     tick(kind="done", do="pour", of=load)
     assert tick(kind="done", do="turn", of=load)[1][0].turned is not None
     off, loads = tick(kind="done", do="off", of=load)
-    assert loads[0].good == 3 and tick(kind="undone", of=off)[1][0].off is None
+    assert loads[0].good == 3
+    over = [{"id": "00000000000000bb", "at": here.clock.now(), "kind": "finished"}]
+    client.post(f"/api/stove/batches/{batch}/events", json={"events": over})
+    assert [(x.load, x.name, x.pieces) for x in here.journal.served(batch)] == [(0, "Ada", 3)]  # who ate follows from the plan
+    client.post(
+        f"/api/stove/batches/{batch}/events",
+        json={"events": [{"id": "00000000000000cc", "at": here.clock.now(), "kind": "undone", "event": "00000000000000bb"}]},
+    )
+    assert tick(kind="undone", of=off)[1][0].off is None
     assert tick(kind="undone", of="tick-99999999")[1][0].off is None and tick(kind="done", do="turn", of="nothing")[1][0].turned is not None
 
 

@@ -3,7 +3,7 @@
 import asyncio
 from collections.abc import AsyncIterator, Callable, Mapping
 from contextlib import asynccontextmanager, suppress
-from datetime import date
+from datetime import UTC, date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -22,7 +22,7 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
-from . import bench, book, copies, counter, devices, dry_mixes, exchange, journal, larder, morning, photos, stove
+from . import bench, book, copies, counter, devices, dry_mixes, exchange, journal, journal_files, larder, morning, photos, stove
 from .context import Context
 from .guard import Guard
 
@@ -35,6 +35,7 @@ LOOSE = {
     "icon-512.png": "image/png",
     "sw.js": "text/javascript",
 }
+DAY_S = 86_400.0
 PLACES = ("", "index.html", "bench", "book", "larder", "kitchen", "card", "stove", "morning", "journal", "help")
 
 
@@ -72,6 +73,7 @@ def create_app(
     app.include_router(exchange.router)
     app.include_router(morning.router)
     app.include_router(journal.router)
+    app.include_router(journal_files.router)
     app.include_router(photos.router)
     app.include_router(stove.router)
     app.include_router(counter.router)
@@ -101,9 +103,14 @@ async def _care_for(database: Database, ending: asyncio.Event, forget: Callable[
 
 
 def forget_guests(context: Context) -> None:
-    """Forget the guests whose day has come; a book that cannot be written now is asked again in a minute."""
+    """Forget the guests whose day has come, and who ate longer ago than this kitchen keeps names; let go of photos that were taken away
+    yesterday. A book that cannot be written now is asked again in a minute."""
+    now = context.clock.now()
     with suppress(StoreError):
-        context.mornings.forget(date.fromtimestamp(context.clock.now()).isoformat())
+        context.mornings.forget(date.fromtimestamp(now).isoformat())
+        if context.journal.forget_names(now - DAY_S * context.profile().names_days):
+            context.finished.clear()
+        context.photos.let_go(datetime.fromtimestamp(now - DAY_S, UTC).isoformat(timespec="seconds"))
 
 
 async def _mind_scale(context: Context, ending: asyncio.Event) -> None:

@@ -76,6 +76,7 @@ class Member(BaseModel):
     badges: tuple[Badge, ...]
     standing: Standing
     made: tuple[Made, ...]
+    photo: str | None = None
 
 
 class Family(BaseModel):
@@ -196,6 +197,7 @@ def family(batter_id: str, here: Here) -> Family:
     sheet = here.book.sheet(batter_id)
     facts, profile = here.facts, here.profile()
     by_id = {v.id: v for v in sheet.versions}
+    photos = here.photos.newest(tuple(by_id))
     members = []
     for v in sheet.versions:
         rules = {k: facts.diets[k] for k in v.diets if k in facts.diets}
@@ -206,7 +208,7 @@ def family(batter_id: str, here: Here) -> Family:
         members.append(
             Member(
                 id=v.id, number=v.number, parent=v.parent, form=v.batter.form, changed=changed(parent.batter, v.batter, facts) if parent else "",
-                note=v.note, saved=v.saved, badges=badges, standing=standing_of([m.good for m in made]), made=made,
+                note=v.note, saved=v.saved, badges=badges, standing=standing_of([m.good for m in made]), made=made, photo=photos[v.id].id if v.id in photos else None,
             )
         )  # fmt: skip
     return Family(id=sheet.id, name=sheet.name, form=sheet.form, archived=sheet.archived, versions=tuple(members))

@@ -53,7 +53,7 @@ class Guard:
             if headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
                 return await _refuse(send, 403, "Only Mutabilis's own page may change anything here.")
         length = headers.get("content-length", "0")
-        most = {"/api/import": LARGEST_FILE, "/api/restore": LARGEST_BOOK}.get(
+        most = {"/api/import": LARGEST_FILE, "/api/restore": LARGEST_BOOK, "/api/journal/log": LARGEST_BOOK}.get(
             scope["path"], LARGEST_PHOTO if scope["path"].endswith("/photos") else LARGEST_BODY
         )
         if not length.isdigit() or int(length) > most:

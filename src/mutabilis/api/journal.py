@@ -1,13 +1,12 @@
 """The Journal: the log, one batch as meant and as it happened, why it came out so, comparisons, trends, and the way of a pack."""
 
-import csv
-import io
 from collections import Counter
-from dataclasses import asdict, dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis import __version__
@@ -20,6 +19,7 @@ from mutabilis.core.journal.entry import Entry, entry, record_of
 from mutabilis.core.journal.predicted import Predicted, predicted
 from mutabilis.core.journal.reference import choose, corrected, in_the_size_of, reference_of
 from mutabilis.core.journal.served import eaten_by
+from mutabilis.core.journal.shelf import Cup, LearnNext, cups, learn_next
 from mutabilis.core.journal.trace import Trace, Use, trace, uses_of
 from mutabilis.core.journal.trends import FOLLOWED, Drift, drift, value_of, words_of
 from mutabilis.core.stove.batch import Batch
@@ -145,12 +145,36 @@ def one(batch_id: BatchId, here: Here) -> EntryView:
 @router.post("/batches/{batch_id}/said")
 def say(batch_id: BatchId, said: Said, here: Here) -> EntryView:
     """Say something of a batch: its faults, an answer, a remark; or take the last of it back."""
-    known = load_diagnosis().network.faults
-    for fault in said.faults:
-        if fault not in known:
-            raise CannotBe(f"there is no fault “{fault}”")
+    _need_faults(said.faults)
     here.journal.say(batch_id, said)
     return in_kitchen(_entry(batch_id, here), here.profile())
+
+
+class AskedWhy(BaseModel):
+    """The faults that are seen while a batch is still made, and the answers to what was asked so far."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    faults: Annotated[tuple[Annotated[str, Field(max_length=60)], ...], Field(min_length=1, max_length=24)]
+    answers: Annotated[dict[str, Annotated[str, Field(max_length=120)]], Field(max_length=40)] = {}
+
+
+@router.post("/batches/{batch_id}/why")
+def why_now(batch_id: BatchId, asked: AskedWhy, here: Here) -> Diagnosis:
+    """Why a batch comes out so, while its bowl can still be saved: from what happened to it so far. Nothing is kept."""
+    _need_faults(asked.faults)
+    batch = here.stove.batch(batch_id)
+    reference, _, proven = _reference(batch, here, here.journal.frozen(batch_id))
+    record = record_of(batch, reference, proven, here.facts, None, asked.faults, None, asked.answers)
+    if record is None:
+        raise CannotBe("no fault was named")
+    return in_kitchen(diagnose(record, here.facts, here.profile(), load_diagnosis(), _priors(here)), here.profile())
+
+
+def _need_faults(faults: Sequence[str]) -> None:
+    for fault in faults:
+        if fault not in load_diagnosis().network.faults:
+            raise CannotBe(f"there is no fault “{fault}”")
 
 
 @router.post("/batches/{batch_id}/take")
@@ -193,6 +217,23 @@ def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
         if d is not None:
             found.append(Trend(key=key, name=name, unit=unit, points=points, drift=d, words=words_of(d, len(points), unit)))
     return tuple(in_kitchen(t, here.profile()) for t in found)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shelf:
+    """The cups of a batter, the oldest first, and what to measure next, what saves most first."""
+
+    cups: tuple[Cup, ...]
+    next: tuple[LearnNext, ...]
+
+
+@router.get("/shelf/{batter_id}")
+def shelf(batter_id: BatchId, here: Here) -> Shelf:
+    """What was held back of the liquid and what was asked for, batch by batch; and which look would let the next hold back less."""
+    batches = [here.stove.batch(x.id) for x in reversed(here.stove.log(0, MOST)[0]) if x.batter_id == batter_id]
+    frozen = {b.id: p for b in batches if (p := here.journal.frozen(b.id)) is not None}
+    newest = here.book.sheet(batter_id).versions[-1].batter
+    return Shelf(cups=cups(batches, frozen, here.facts.ingredients), next=learn_next(newest, here.facts, here.profile()))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -265,39 +306,6 @@ def packs(here: Here, ingredient: Annotated[str, Query(max_length=80)]) -> tuple
     here.check_ingredient(ingredient)
     named = [u.pack for x in here.stove.log(0, 1000)[0] for u in _over(x.id, here).uses if u.ingredient == ingredient and u.pack]
     return tuple(dict.fromkeys(named))
-
-
-@router.get("/log.{kind}", responses={200: {"content": {"text/csv": {}, "application/json": {}}}})
-def log_file(kind: str, here: Here) -> Response:
-    """The log as a table, a batch a row, or whole with everything that happened."""
-    if kind == "json":
-        from fastapi.encoders import jsonable_encoder
-
-        rows = [
-            {"batch": here.stove.batch(x.id).model_dump(mode="json"), "said": here.journal.told(x.id).model_dump(mode="json"), "line": asdict(x)} for x in _log(here)
-        ]  # fmt: skip
-        return Response(
-            _json(jsonable_encoder(rows)),
-            media_type="application/json",
-            headers={"content-disposition": 'attachment; filename="journal.json"'},
-        )
-    if kind != "csv":
-        raise CannotBe("a log is saved as csv or json")
-    out = io.StringIO()
-    table = csv.writer(out)
-    table.writerow(("day", "batter", "version", "for", "pieces", "planned", "stars", "faults", "note"))
-    for x in _log(here):
-        cells = (x.day, x.name, x.number, x.whom, x.pieces, round(x.planned, 1), x.stars or "", " ".join(x.faults), x.note)
-        table.writerow([f"'{c}" if isinstance(c, str) and c[:1] in "=+-@\t\r" else c for c in cells])
-    return Response(
-        out.getvalue(), media_type="text/csv; charset=utf-8", headers={"content-disposition": 'attachment; filename="journal.csv"'}
-    )
-
-
-def _json(rows: object) -> str:
-    import json
-
-    return json.dumps(rows, ensure_ascii=False, indent=1)
 
 
 def _day(at: float) -> str:

@@ -9,7 +9,7 @@ from PIL import Image, ImageOps, UnidentifiedImageError
 LARGEST = 20_000_000  # bytes that come in
 MOST_PIXELS = 50_000_000
 WHOLE_PX, SMALL_PX, QUALITY = 1600, 320, 80
-KINDS = ("JPEG", "PNG", "WEBP", "MPO", "TIFF", "BMP", "GIF")
+KINDS = ("JPEG", "PNG", "WEBP", "TIFF", "BMP", "GIF")
 
 
 class NoPhoto(ValueError):
@@ -30,6 +30,7 @@ def readied(data: bytes) -> Photo:
     """A photograph from the bytes of a file. NoPhoto where it is none, or larger than can be taken (20 MB, 50 megapixels)."""
     if len(data) > LARGEST:
         raise NoPhoto(f"larger than a photo can be ({LARGEST // 1_000_000} MB)")
+    Image.init()  # what is not asked for at first knows but half of these
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore")  # what is too large is refused by its size below

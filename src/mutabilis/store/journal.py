@@ -68,11 +68,15 @@ class Journal:
             )
         return self.told(batch)
 
-    def told(self, batch: str) -> SaidOf:
-        """What stands of all that was said of a batch."""
+    def notes(self, batch: str) -> tuple[Said, ...]:
+        """All that was ever said of a batch, what was taken back as well."""
         with self._database.read() as db:
             rows = db.execute("SELECT body FROM journal_note WHERE batch_id = :b ORDER BY n", {"b": batch}).fetchall()
-        notes = [Said.model_validate_json(r["body"]) for r in rows]
+        return tuple(Said.model_validate_json(r["body"]) for r in rows)
+
+    def told(self, batch: str) -> SaidOf:
+        """What stands of all that was said of a batch."""
+        notes = self.notes(batch)
         gone = {n.of for n in notes if n.kind == "unsaid"}
         stand = [n for n in notes if n.kind != "unsaid" and n.id not in gone]
         faults = next((n for n in reversed(stand) if n.kind == "faults"), None)

@@ -97,6 +97,30 @@ class Stove:
         self.counts[made] = self.counts.get(made, 0)
         return self.batch(made)
 
+    def bring(self, batch: Batch, closing: Closing) -> bool:
+        """A finished batch out of another book, as it was: False where it is here already. NotKnown where its version is not here; all of it or
+        nothing."""
+        with self._database.write() as db:
+            if db.execute("SELECT 1 FROM version WHERE id = :v", {"v": batch.version_id}).fetchone() is None:
+                raise NotKnown(batch.version_id)
+            if db.execute("SELECT 1 FROM batch WHERE id = :id", {"id": batch.id}).fetchone() is not None:
+                return False
+            db.execute(
+                "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
+                " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
+                {
+                    "id": batch.id, "v": batch.version_id, "plan": batch.plan.model_dump_json(), "diets": json.dumps(list(batch.diets)), "whom": batch.whom,
+                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark, "at": batch.started,
+                },
+            )  # fmt: skip
+            db.executemany(
+                "INSERT INTO batch_event (batch_id, seq, id, received_at, body) VALUES (?, ?, ?, ?, ?)",
+                [(batch.id, n, e.id, e.at, e.model_dump_json()) for n, e in enumerate({e.id: e for e in batch.events}.values())],
+            )
+            _close(db, batch, closing)
+        self.revision += 1
+        return True
+
     def batch(self, id_: str) -> Batch:
         """A batch with all of its events; NotKnown where there is none."""
         with self._database.read() as db:

@@ -281,6 +281,26 @@ export const trendsQuery = (batter: string) =>
     queryFn: () => got(api.GET("/api/journal/trends/{batter_id}", { params: { path: { batter_id: batter } } })),
   });
 
+export const cupsQuery = (batter: string) =>
+  queryOptions({
+    queryKey: ["journal", "shelf", batter],
+    queryFn: () => got(api.GET("/api/journal/shelf/{batter_id}", { params: { path: { batter_id: batter } } })),
+  });
+
+export const whyQuery = (batch: string, faults: string[], answers: Record<string, string>) =>
+  queryOptions({
+    queryKey: ["journal", "why", batch, faults, answers],
+    queryFn: () =>
+      got(
+        api.POST("/api/journal/batches/{batch_id}/why", {
+          params: { path: { batch_id: batch } },
+          body: { faults, answers },
+        }),
+      ),
+    enabled: faults.length > 0,
+    placeholderData: keepPreviousData,
+  });
+
 export const comparedQuery = (batches: string[]) =>
   queryOptions({
     queryKey: ["journal", "compare", batches],

@@ -1145,6 +1145,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal/batches/{batch_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Why Now
+         * @description Why a batch comes out so, while its bowl can still be saved: from what happened to it so far. Nothing is kept.
+         */
+        post: operations["why_now_api_journal_batches__batch_id__why_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/journal/batches/{batch_id}/take": {
         parameters: {
             query?: never;
@@ -1197,6 +1217,26 @@ export interface paths {
          * @description What can be followed over the batches of a batter: the liquid that it took, its turn, its yield, its stars.
          */
         get: operations["trends_api_journal_trends__batter_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/shelf/{batter_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shelf
+         * @description What was held back of the liquid and what was asked for, batch by batch; and which look would let the next hold back less.
+         */
+        get: operations["shelf_api_journal_shelf__batter_id__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1294,11 +1334,31 @@ export interface paths {
         };
         /**
          * Log File
-         * @description The log as a table, a batch a row, or whole with everything that happened.
+         * @description The log as tables, or whole with everything that happened.
          */
         get: operations["log_file_api_journal_log__kind__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Take in a log that was saved as JSON: every batch that can be read and whose version is in this Book; what is here already stays.
+         */
+        post: operations["bring_api_journal_log_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2113,6 +2173,21 @@ export interface components {
             diets: string[];
         };
         /**
+         * AskedWhy
+         * @description The faults that are seen while a batch is still made, and the answers to what was asked so far.
+         */
+        AskedWhy: {
+            /** Faults */
+            faults: string[];
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Badge
          * @description The verdict of a diet on a version, batter and plate together.
          */
@@ -2572,6 +2647,20 @@ export interface components {
             first_at: number | null;
             /** Timers */
             timers: components["schemas"]["Timer"][];
+        };
+        /**
+         * Brought
+         * @description What came in: how many batches, how many were here already, and those that could not be taken.
+         */
+        Brought: {
+            /** Brought */
+            brought: number;
+            /** Here Already */
+            here_already: number;
+            /** Left */
+            left: components["schemas"]["Left"][];
+            /** Left In All */
+            left_in_all: number;
         };
         /**
          * Card
@@ -3087,6 +3176,20 @@ export interface components {
             per_piece: number;
             /** Unpriced */
             unpriced: string[];
+        };
+        /**
+         * Cup
+         * @description What was held back of the liquid in one batch [g], what of it the bowl asked for [g], and whether a bag of flour was new in it.
+         */
+        Cup: {
+            /** Batch */
+            batch: string;
+            /** Held G */
+            held_g: number;
+            /** Asked G */
+            asked_g: number;
+            /** New Bag */
+            new_bag: boolean;
         };
         /**
          * Diagnosis
@@ -4373,6 +4476,22 @@ export interface components {
             words: string;
         };
         /**
+         * LearnNext
+         * @description One look that would save most: which ingredient, the hold-back [g] as it stands, and after one spread of 60 mL and after three.
+         */
+        LearnNext: {
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Now G */
+            now_g: number;
+            /** After One G */
+            after_one_g: number;
+            /** After Three G */
+            after_three_g: number;
+        };
+        /**
          * Learned
          * @description What one judgement says of a flour's thirst (times the table), or of the offset of a test piece [cm]: before and after, each
          *     with its standard deviation.
@@ -4433,6 +4552,16 @@ export interface components {
             reason: string;
             /** Contributions */
             contributions: components["schemas"]["Contribution"][];
+        };
+        /**
+         * Left
+         * @description A batch of a file that was not taken, and why.
+         */
+        Left: {
+            /** Batch */
+            batch: string;
+            /** Why */
+            why: string;
         };
         /**
          * Lesson
@@ -4718,6 +4847,8 @@ export interface components {
             standing: "untested" | "made" | "proven";
             /** Made */
             made: components["schemas"]["Made"][];
+            /** Photo */
+            photo?: string | null;
         };
         /**
          * MendView
@@ -6241,18 +6372,6 @@ export interface components {
             on: boolean;
         };
         /**
-         * Shelf
-         * @description A part of the list, and how many there are in all; `more` where the filter did not look at all of them.
-         */
-        Shelf: {
-            /** Batters */
-            batters: components["schemas"]["mutabilis__api__book__Found"][];
-            /** Total */
-            total: number;
-            /** More */
-            more: boolean;
-        };
-        /**
          * Shelved
          * @description An ingredient in the list: what it does, how much is in, and whether it is the kitchen's own.
          */
@@ -7403,6 +7522,28 @@ export interface components {
             last_made: string;
             /** Stars */
             stars: number | null;
+        };
+        /**
+         * Shelf
+         * @description A part of the list, and how many there are in all; `more` where the filter did not look at all of them.
+         */
+        mutabilis__api__book__Shelf: {
+            /** Batters */
+            batters: components["schemas"]["mutabilis__api__book__Found"][];
+            /** Total */
+            total: number;
+            /** More */
+            more: boolean;
+        };
+        /**
+         * Shelf
+         * @description The cups of a batter, the oldest first, and what to measure next, what saves most first.
+         */
+        mutabilis__api__journal__Shelf: {
+            /** Cups */
+            cups: components["schemas"]["Cup"][];
+            /** Next */
+            next: components["schemas"]["LearnNext"][];
         };
         /**
          * Scoop
@@ -8813,7 +8954,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shelf"];
+                    "application/json": components["schemas"]["mutabilis__api__book__Shelf"];
                 };
             };
             /** @description The request could not be read. */
@@ -12086,6 +12227,77 @@ export interface operations {
             };
         };
     };
+    why_now_api_journal_batches__batch_id__why_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedWhy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     take_api_journal_batches__batch_id__take_post: {
         parameters: {
             query?: never;
@@ -12242,6 +12454,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trend"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf_api_journal_shelf__batter_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batter_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["mutabilis__api__journal__Shelf"];
                 };
             };
             /** @description The request could not be read. */
@@ -12563,7 +12842,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: string;
+                kind: "csv" | "faults.csv" | "pours.csv" | "json";
             };
             cookie?: never;
         };
@@ -12577,6 +12856,75 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                     "text/csv": unknown;
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_api_journal_log_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Brought"];
                 };
             };
             /** @description The request could not be read. */

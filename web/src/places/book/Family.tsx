@@ -104,6 +104,13 @@ function Tree({ family }: { family: Family }) {
           <li key={member.id} className="relative pb-1" style={{ paddingLeft: `${STEP * (depth + 1)}rem` }}>
             <Branch depth={depth} lines={lines} hasParent={hasParent} first={!member.parent} />
             <div className={`bg-base-100 px-3 py-1.5 ${beside === member.id ? "ring-2 ring-base-content/50" : ""}`}>
+              {member.photo && (
+                <img
+                  src={`/api/photos/${member.photo}.jpg?small=true`}
+                  alt={`How version ${member.number} came out`}
+                  className="float-right ml-3 h-20 w-auto rounded-field"
+                />
+              )}
               <p className="flex flex-wrap items-baseline gap-x-3">
                 <b>Version {member.number}</b>
                 <span className="text-sm">{day(member.saved)}</span>

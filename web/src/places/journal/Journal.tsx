@@ -7,6 +7,7 @@ import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
 import { Sheet } from "../../kit/Sheet";
 import { day } from "../../pure/format";
+import { BringLog } from "./BringLog";
 import { KeptFood } from "./KeptFood";
 import { One } from "./One";
 import { TraceSheet } from "./TraceSheet";
@@ -50,6 +51,7 @@ export default function Journal() {
           <a className="inline-flex min-h-11 items-center underline underline-offset-4" href="/api/journal/log.json">
             Everything
           </a>
+          <BringLog />
         </span>
       </header>
       {!batch && <KeptFood />}

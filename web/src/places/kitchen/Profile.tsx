@@ -150,6 +150,16 @@ function Fields({ profile: told }: { profile: Profile }) {
           placeholder="not weighed"
           onChange={(ladle_ml) => set({ ladle_ml })}
         />
+        <NumberField
+          label="names of who ate are forgotten after"
+          unit="days"
+          min={1}
+          max={3650}
+          whenDone
+          required
+          value={profile.names_days ?? 90}
+          onChange={(names_days) => names_days !== null && set({ names_days: Math.round(names_days) })}
+        />
       </section>
       <ThisDevice />
       <section aria-label="Schools" className="grid content-start gap-3">

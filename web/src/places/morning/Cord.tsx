@@ -9,7 +9,7 @@ export function Cord({ acts, now }: { acts: readonly Act[]; now: number }) {
   const hands = acts.filter((a) => a.do !== "side");
   const left = hands.filter((a) => !a.done && a.at >= now - 60);
   if (left.length < 2) return null;
-  const [from, to] = [Math.min(now, left[0]!.at), Math.max(...hands.map((a) => a.to))];
+  const [from, to] = [Math.max(now, left[0]!.at - 300), Math.max(...hands.map((a) => a.to))];
   const found = beads(hands, from, to);
   const hours = Array.from({ length: 40 }, (_, n) => (Math.ceil(from / 1800) + n) * 1800).filter((t) => t <= to);
   return (

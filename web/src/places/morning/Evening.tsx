@@ -4,6 +4,7 @@ import { morningQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
+import { allergen } from "../../pure/format";
 
 type View = Answered<"MorningView">;
 
@@ -146,7 +147,7 @@ export function Evening({ view }: { view: View }) {
           <li key={s.id} className="flex items-center justify-between gap-2 py-1">
             <span>
               {s.name}: {s.places === 1 ? "1 place" : `${s.places} places`}
-              {s.met.length > 0 && <b className="block text-sm">has met {s.met.join(", ").replaceAll("_", " ")}</b>}
+              {s.met.length > 0 && <b className="block text-sm">has met {s.met.map(allergen).join(", ")}</b>}
             </span>
             <Button
               kind="small"

@@ -1,4 +1,5 @@
 import type { Answered } from "../../api/client";
+import { allergen } from "../../pure/format";
 
 type View = Answered<"MorningView">;
 
@@ -19,9 +20,7 @@ export function Loads({ view }: { view: View }) {
           <section key={s.id} aria-label={s.name} className="mb-3">
             <h3 className="font-bold">
               {s.name}
-              {s.met.length > 0 && (
-                <span className="font-normal"> (has met {s.met.join(", ").replaceAll("_", " ")})</span>
-              )}
+              {s.met.length > 0 && <span className="font-normal"> (has met {s.met.map(allergen).join(", ")})</span>}
             </h3>
             <ul>
               {plan.loads

@@ -12,6 +12,7 @@ import { JudgeTest } from "./JudgeTest";
 import { OnTheSurface } from "./OnTheSurface";
 import { PanSteps } from "./PanSteps";
 import { useInHand } from "./useBatch";
+import { WhyLink } from "./WhySheet";
 
 /** Cooking: the surface, one test piece, then load after load, with the sign to look for and the clock beside it. */
 export function Cook() {
@@ -24,6 +25,7 @@ export function Cook() {
       ) : (
         <ChooseSurface onDone={view.cooking.chosen ? () => setChoosing(false) : undefined} />
       )}
+      {view.cooking.loads.length > 0 && <WhyLink />}
     </section>
   );
 }
