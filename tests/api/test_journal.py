@@ -337,3 +337,76 @@ def picture(size=(200, 100), kind="JPEG", turned=False):
     out = io.BytesIO()
     made.save(out, kind, **({"exif": notes} if kind == "JPEG" else {}))
     return out.getvalue()
+
+
+def test_the_log_is_sieved_by_stars_days_and_packs(weeks):
+    whole = weeks.get("/api/journal").json()["batches"]
+
+    def shown(**sought):
+        return [b["id"] for b in weeks.get("/api/journal", params=sought).json()["batches"]]
+
+    good, other = shown(stars="good"), shown(stars="not_good")
+    assert good and other and set(good) | set(other) | set(shown(stars="none")) == {b["id"] for b in whole} and not set(good) & set(other)
+    day = whole[10]["day"]
+    assert shown(since=day, until=day) == [b["id"] for b in whole if b["day"] == day]
+    pack = next(e.pack for b in whole for e in weeks.app.state.context.stove.batch(b["id"]).events if e.kind == "poured" and e.pack)
+    assert shown(q=pack) and set(shown(q=pack)) < {b["id"] for b in whole}
+    assert weeks.get("/api/journal", params={"since": "yesterday"}).status_code == 422
+
+
+def test_a_change_that_was_taken_along_is_followed_up(weeks):
+    here = weeks.app.state.context
+    line = next(b for b in weeks.get("/api/journal").json()["batches"] if "thick" in b["faults"])
+    url = f"/api/journal/batches/{line['id']}"
+    made = weeks.post(f"{url}/take", json={"id": "0123456789abcdef", "cause": "water_low"}).json()
+    assert weeks.get(url).json()["helped"] is None
+    for n in (1, 2):
+        batch = weeks.post("/api/stove/batches", json={"version": made["id"]}).json()["id"]
+        load = {"id": f"{n:015x}a", "at": time.time(), "kind": "load_on", "load": 0, "pieces": 2}
+        off, end = (
+            {"id": f"{n:015x}{k}", "at": time.time(), **e}
+            for k, e in (("b", {"kind": "off", "load": 0, "good": 2}), ("c", {"kind": "finished"}))
+        )
+        assert weeks.post(f"/api/stove/batches/{batch}/events", json={"events": [load, off, end]}).status_code == 200
+        found = weeks.get(url).json()["helped"]
+        assert (found["since"], found["of_since"]) == (0, n) and 0 < found["p"] < 1 and "Too few to tell" in found["words"]
+    assert here.journal.told(line["id"]).taken.version == made["id"]
+
+
+def test_a_trial_draws_its_order_counts_its_pairs_and_says_what_they_prove(weeks):
+    line = next(b for b in weeks.get("/api/journal").json()["batches"] if b["faults"])
+    url = f"/api/journal/batches/{line['id']}"
+    assert weeks.get(url).json()["trial"] is None
+    begun = {"id": "trial-0001", "kind": "trial", "cause": "water_low", "text": "the liquid", "arms": ["as it is", "20 g more"], "pairs": 6}
+    t = weeks.post(f"{url}/said", json=begun).json()["trial"]
+    drawn = set()
+    for n in range(6):
+        drawn.add(t["first"])
+        better = "1" if t["arms"][t["first"]] == "20 g more" else "2"
+        t = weeks.post(f"{url}/said", json={"id": f"tried-000{n}", "kind": "tried", "of": "trial-0001", "answer": better}).json()["trial"]
+    assert t["over"] and drawn == {0, 1} and "better in 6 and" in t["words"] and "3 of 100" in t["words"]
+    back = weeks.post(f"{url}/said", json={"id": "unsaid-0001", "kind": "unsaid", "of": "tried-0005"}).json()["trial"]
+    assert back["done"] == 5 and not back["over"]
+    for bad in (
+        {**begun, "id": "trial-0002", "arms": ["one"]},
+        {"id": "tried-0009", "kind": "tried", "of": "trial-0001", "answer": "maybe"},
+    ):
+        assert weeks.post(f"{url}/said", json=bad).status_code == 422
+
+
+def test_a_bowl_that_goes_wrong_is_explained_while_it_can_be_saved(client, ridge):
+    batch = client.post("/api/stove/batches", json={"version": ridge["id"]}).json()["id"]
+    here = client.app.state.context
+    lines = here.stove.batch(batch).plan.lines
+    at = max((n for n, x in enumerate(lines) if x.ingredient and "milk" in x.ingredient), key=lambda n: lines[n].grams)
+    pours = [
+        Poured(id=f"{n:016x}", at=here.clock.now(), line=n, slot=0, grams=x.grams * (0.6 if n == at else 1.0)).model_dump(mode="json")
+        for n, x in enumerate(lines)
+        if x.counts and x.grams > 0
+    ]
+    client.post(f"/api/stove/batches/{batch}/events", json={"events": pours})
+    why = client.post(f"/api/journal/batches/{batch}/why", json={"faults": ["thick"]}).json()
+    assert why["causes"][0]["cause"] == "water_low" and why["causes"][0]["correction"]["grams"] > 0
+    assert client.post(f"/api/journal/batches/{batch}/why", json={"faults": ["purple"]}).status_code == 422
+    assert client.post(f"/api/journal/batches/{batch}/why", json={"faults": []}).status_code == 422
+    assert here.journal.notes(batch) == ()  # nothing of it is kept

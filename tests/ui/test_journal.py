@@ -63,3 +63,39 @@ def test_an_empty_journal_says_what_will_stand_there(page):
     go(page, "/journal")
     expect(page.get_by_text("Whatever is made at the Stove stands here")).to_be_visible()
     sound(page)
+
+
+@pytest.mark.log
+@pytest.mark.answers(422)
+def test_a_photo_a_trial_and_a_log_that_comes_back(page, tmp_path):
+    from tests.api.test_journal import picture
+
+    go(page, "/journal")
+    log = page.get_by_role("region", name="Log")
+    log.get_by_label("Fault").select_option(label="too thick")
+    log.get_by_role("link").first.click()
+    photos = page.get_by_role("region", name="Photos")
+    photos.get_by_label("Add a photo").set_input_files({"name": "no.jpg", "mimeType": "image/jpeg", "buffer": b"not a photo"})
+    expect(photos.get_by_role("alert")).to_contain_text("no photo")
+    photos.get_by_label("Add a photo").set_input_files({"name": "one.jpg", "mimeType": "image/jpeg", "buffer": picture()})
+    expect(photos.get_by_role("img")).to_have_count(1)
+    photos.get_by_role("button", name=re.compile("^1 of 1")).click()
+    sound(page)
+    page.get_by_role("dialog").get_by_role("button", name="Take it away").click()
+    expect(photos.get_by_role("img")).to_have_count(0)
+    page.get_by_role("button", name="Undo", exact=True).last.click()
+    expect(photos.get_by_role("img")).to_have_count(1)
+    page.get_by_role("button", name="Try it in two halves of one bowl").click()
+    trial = page.get_by_role("region", name="A trial")
+    trial.get_by_role("button", name="Plate 1 is better").click()
+    expect(trial).to_contain_text("of 1 pairs")
+    sound(page)
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Everything").click()
+    saved.value.save_as(tmp_path / "journal.json")
+    page.get_by_label("Read a log in").set_input_files(tmp_path / "journal.json")
+    expect(page.get_by_role("status").last).to_contain_text("60 here already")
+    page.set_viewport_size({"width": 390, "height": 844})
+    page.emulate_media(color_scheme="dark")
+    sound(page)
+    expect(page.get_by_role("region", name="Held back")).to_be_visible()

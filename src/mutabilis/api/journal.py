@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal, cast
 
 from fastapi import APIRouter, Query
 from pydantic import BaseModel, ConfigDict, Field
@@ -16,12 +16,14 @@ from mutabilis.core.diagnosis.diagnose import Diagnosis, diagnose
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.journal.compare import Differs, differences, inputs_of, proves
 from mutabilis.core.journal.entry import Entry, entry, record_of
+from mutabilis.core.journal.helped import Helped, helped
 from mutabilis.core.journal.predicted import Predicted, predicted
 from mutabilis.core.journal.reference import choose, corrected, in_the_size_of, reference_of
 from mutabilis.core.journal.served import eaten_by
 from mutabilis.core.journal.shelf import Cup, LearnNext, cups, learn_next
 from mutabilis.core.journal.trace import Trace, Use, trace, uses_of
 from mutabilis.core.journal.trends import FOLLOWED, Drift, drift, value_of, words_of
+from mutabilis.core.journal.trials import Better, TrialState, state_of
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.events import Kept as KeptEvent
 from mutabilis.core.stove.fold import fold
@@ -34,6 +36,7 @@ from .context import PROBLEMS, Context, Here
 from .wording import in_kitchen
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
+DAY = r"^(\d{4}-\d{2}-\d{2})?$"
 GOOD = 4  # stars, from which a batch counts as good
 MOST = 200  # batches that a list or a trend looks back over
 BatchId = Annotated[str, Field(max_length=40)]
@@ -79,6 +82,8 @@ class EntryView:
     photos: tuple[Kept, ...]
     ate: str
     told: SaidOf
+    helped: Helped | None
+    trial: TrialState | None
     diagnosis: Diagnosis | None
     reference: str
     before: str | None
@@ -125,15 +130,32 @@ class TakenAlong(BaseModel):
 
 
 @router.get("")
-def log(here: Here, q: Annotated[str, Query(max_length=80)] = "", fault: Annotated[str, Query(max_length=60)] = "") -> LogView:
-    """Finished batches, those whose name, guests or note hold the words and that show the fault."""
-    lines = _log(here)
+def log(
+    here: Here, q: Annotated[str, Query(max_length=80)] = "", fault: Annotated[str, Query(max_length=60)] = "",
+    stars: Annotated[Literal["", "good", "not_good", "none"], Query()] = "", since: Annotated[str, Query(pattern=DAY)] = "", until: Annotated[str, Query(pattern=DAY)] = "",
+) -> LogView:  # fmt: skip
+    """Finished batches: those whose name, guests, note, day or packs hold the words, that show the fault, that were rated so (four stars and
+    more are good), and that were made from one day to another."""
     words = q.casefold().split()
     shown = [
-        x for x in lines
-        if all(w in f"{x.name} {x.whom} {x.note} {x.day}".casefold() for w in words) and (not fault or fault in x.faults)
+        x for x in _log(here)
+        if (not fault or fault in x.faults) and _rated(x.stars, stars) and (not since or x.day >= since) and (not until or x.day <= until)
+        and (not words or all(w in _sought(x, here) for w in words))
     ]  # fmt: skip
     return LogView(batches=tuple(shown), total=here.stove.log(0, 1)[1], faults=load_diagnosis().network.faults)
+
+
+def _rated(stars: int | None, wanted: str) -> bool:
+    """Whether a batch was rated so: `good` from four stars, `not_good` below, `none` not at all, anything where nothing is asked."""
+    if wanted == "none":
+        return stars is None
+    return not wanted or (stars is not None and (stars >= GOOD) == (wanted == "good"))
+
+
+def _sought(x: LogLine, here: Context) -> str:
+    over = _over(x.id, here)
+    packs = " ".join(dict.fromkeys(u.pack for u in over.uses if u.pack))
+    return f"{x.name} {x.whom} {over.uses[0].whom if over.uses else ''} {x.note} {x.day} {packs}".casefold()
 
 
 @router.get("/batches/{batch_id}")
@@ -358,9 +380,27 @@ def _entry(batch_id: str, here: Context) -> EntryView:
     record = record_of(batch, reference, proven, here.facts, None, told.faults, told.when, told.answers)
     found = diagnose(record, here.facts, here.profile(), load_diagnosis(), _priors(here)) if record is not None else None
     return EntryView(
-        line=lines[at], entry=entry(batch, here.facts, here.profile(), frozen), frozen=frozen, photos=here.photos.of(batch_id), ate=eaten_by(here.journal.served(batch_id)), told=told, diagnosis=found, reference=words, before=lines[at + 1].id if at + 1 < len(lines) else None,
+        line=lines[at], entry=entry(batch, here.facts, here.profile(), frozen), frozen=frozen, photos=here.photos.of(batch_id), ate=eaten_by(here.journal.served(batch_id)), told=told, helped=_helped(lines[at], told, lines), trial=_trial(told), diagnosis=found, reference=words, before=lines[at + 1].id if at + 1 < len(lines) else None,
         after=lines[at - 1].id if at > 0 else None,
     )  # fmt: skip
+
+
+def _helped(line: LogLine, told: SaidOf, lines: Sequence[LogLine]) -> Helped | None:
+    """Whether what was taken along from a batch helped: its fault in the batches of its version until then, and in those of the version that was
+    made of it."""
+    if told.taken is None or not line.faults:
+        return None
+    fault = line.faults[0]
+    before = [x for x in lines if x.version_id == line.version_id and x.at <= line.at]
+    since = [x for x in lines if x.version_id == told.taken.version and x.at > line.at]
+    return helped(sum(fault in x.faults for x in before), len(before), sum(fault in x.faults for x in since), len(since))
+
+
+def _trial(told: SaidOf) -> TrialState | None:
+    if told.trial is None:
+        return None
+    one, other = told.trial.arms
+    return state_of(told.trial.id, told.trial.text, (one, other), told.trial.pairs, [cast(Better, t.answer) for t in told.tried])
 
 
 def freeze(batch: Batch, here: Context) -> None:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.journal.predicted import Predicted
@@ -20,12 +20,13 @@ Key = Annotated[str, Field(max_length=60)]
 class Said(BaseModel):
     """One thing said afterwards. `faults` with the loads that showed them; `answer` to a question; `remark` of somebody; `unsaid` takes an
     earlier one back; `taken` is the cause whose correction was carried to the Bench;
-    `kept` says what became of something that was kept (`of` its event): used, or discarded."""
+    `kept` says what became of something that was kept (`of` its event): used, or discarded. `trial` begins one, of a cause's change (`text`)
+    between two `arms` over `pairs`; `tried` says which plate of its next pair was better (`of` the trial, `answer` 1, 2 or same)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
     id: Annotated[str, Field(pattern=r"^[0-9a-z-]{8,40}$")]
-    kind: Literal["faults", "answer", "remark", "taken", "kept", "unsaid"]
+    kind: Literal["faults", "answer", "remark", "taken", "kept", "trial", "tried", "unsaid"]
     faults: Annotated[tuple[Key, ...], Field(max_length=24)] = ()
     when: Literal["all", "first", "later", "some"] | None = None
     question: Key = ""
@@ -35,6 +36,16 @@ class Said(BaseModel):
     cause: Key = ""
     version: Annotated[str, Field(max_length=40)] = ""
     of: Annotated[str, Field(max_length=40)] = ""
+    arms: Annotated[tuple[Annotated[str, Field(max_length=200)], ...], Field(max_length=2)] = ()
+    pairs: Annotated[int, Field(ge=1, le=40)] = 1
+
+    @model_validator(mode="after")
+    def _whole(self) -> "Said":
+        if self.kind == "trial" and len(self.arms) != 2:
+            raise ValueError("a trial has two arms")
+        if self.kind == "tried" and self.answer not in ("1", "2", "same"):
+            raise ValueError("a pair is told by 1, 2 or same")
+        return self
 
 
 class SaidOf(BaseModel):
@@ -46,6 +57,8 @@ class SaidOf(BaseModel):
     remarks: tuple[Said, ...] = ()
     taken: Said | None = None
     gone: dict[str, str] = {}
+    trial: Said | None = None
+    tried: tuple[Said, ...] = ()
     last: str = ""
 
 
@@ -80,6 +93,7 @@ class Journal:
         gone = {n.of for n in notes if n.kind == "unsaid"}
         stand = [n for n in notes if n.kind != "unsaid" and n.id not in gone]
         faults = next((n for n in reversed(stand) if n.kind == "faults"), None)
+        trial = next((n for n in reversed(stand) if n.kind == "trial"), None)
         return SaidOf(
             faults=faults.faults if faults else None,
             when=faults.when if faults else None,
@@ -87,6 +101,8 @@ class Journal:
             remarks=tuple(n for n in stand if n.kind == "remark"),
             taken=next((n for n in reversed(stand) if n.kind == "taken"), None),
             gone={n.of: n.answer for n in stand if n.kind == "kept"},
+            trial=trial,
+            tried=tuple(n for n in stand if n.kind == "tried" and trial is not None and n.of == trial.id),
             last=stand[-1].id if stand else "",
         )
 

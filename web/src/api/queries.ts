@@ -261,10 +261,19 @@ export const morningQuery = (day: string) =>
 
 // ---- the Journal
 
-export const journalQuery = (q: string, fault: string) =>
+export type Sought = {
+  q: string;
+  fault: string;
+  stars: "" | "good" | "not_good" | "none";
+  since: string;
+  until: string;
+};
+export const SOUGHT_ALL: Sought = { q: "", fault: "", stars: "", since: "", until: "" };
+
+export const journalQuery = (sought: Sought) =>
   queryOptions({
-    queryKey: ["journal", "log", q, fault],
-    queryFn: ({ signal }) => got(api.GET("/api/journal", { params: { query: { q, fault } }, signal })),
+    queryKey: ["journal", "log", sought],
+    queryFn: ({ signal }) => got(api.GET("/api/journal", { params: { query: sought }, signal })),
     placeholderData: keepPreviousData,
   });
 

@@ -1094,7 +1094,8 @@ export interface paths {
         };
         /**
          * Log
-         * @description Finished batches, those whose name, guests or note hold the words and that show the fault.
+         * @description Finished batches: those whose name, guests, note, day or packs hold the words, that show the fault, that were rated so (four stars and
+         *     more are good), and that were made from one day to another.
          */
         get: operations["log_api_journal_get"];
         put?: never;
@@ -3387,6 +3388,8 @@ export interface components {
             /** Ate */
             ate: string;
             told: components["schemas"]["SaidOf"];
+            helped: components["schemas"]["Helped"] | null;
+            trial: components["schemas"]["TrialState"] | null;
             diagnosis: components["schemas"]["Diagnosis"] | null;
             /** Reference */
             reference: string;
@@ -3883,6 +3886,24 @@ export interface components {
             kind: "heat_set";
             /** Celsius */
             celsius: number;
+        };
+        /**
+         * Helped
+         * @description A fault in so many of so many batches before a change, and since; how likely it is that it has become rarer; and a sentence.
+         */
+        Helped: {
+            /** Before */
+            before: number;
+            /** Of Before */
+            of_before: number;
+            /** Since */
+            since: number;
+            /** Of Since */
+            of_since: number;
+            /** P */
+            p: number;
+            /** Words */
+            words: string;
         };
         /**
          * Hit
@@ -6248,7 +6269,8 @@ export interface components {
          * Said
          * @description One thing said afterwards. `faults` with the loads that showed them; `answer` to a question; `remark` of somebody; `unsaid` takes an
          *     earlier one back; `taken` is the cause whose correction was carried to the Bench;
-         *     `kept` says what became of something that was kept (`of` its event): used, or discarded.
+         *     `kept` says what became of something that was kept (`of` its event): used, or discarded. `trial` begins one, of a cause's change (`text`)
+         *     between two `arms` over `pairs`; `tried` says which plate of its next pair was better (`of` the trial, `answer` 1, 2 or same).
          */
         Said: {
             /** Id */
@@ -6257,7 +6279,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "faults" | "answer" | "remark" | "taken" | "kept" | "unsaid";
+            kind: "faults" | "answer" | "remark" | "taken" | "kept" | "trial" | "tried" | "unsaid";
             /**
              * Faults
              * @default []
@@ -6300,6 +6322,16 @@ export interface components {
              * @default
              */
             of: string;
+            /**
+             * Arms
+             * @default []
+             */
+            arms: string[];
+            /**
+             * Pairs
+             * @default 1
+             */
+            pairs: number;
         };
         /**
          * SaidOf
@@ -6330,6 +6362,12 @@ export interface components {
             gone: {
                 [key: string]: string;
             };
+            trial?: components["schemas"]["Said"] | null;
+            /**
+             * Tried
+             * @default []
+             */
+            tried: components["schemas"]["Said"][];
             /**
              * Last
              * @default
@@ -7070,6 +7108,29 @@ export interface components {
             arms: string[];
             /** Pairs */
             pairs: number;
+        };
+        /**
+         * TrialState
+         * @description A trial: what is changed, the two arms (as it is, and changed), pairs tasted of pairs needed, which arm is plate 1 in the next pair, what
+         *     the pairs come to in words, and whether it is over.
+         */
+        TrialState: {
+            /** Id */
+            id: string;
+            /** Thing */
+            thing: string;
+            /** Arms */
+            arms: string[];
+            /** Done */
+            done: number;
+            /** Needed */
+            needed: number;
+            /** First */
+            first: number;
+            /** Words */
+            words: string;
+            /** Over */
+            over: boolean;
         };
         /**
          * Tried
@@ -12026,6 +12087,9 @@ export interface operations {
             query?: {
                 q?: string;
                 fault?: string;
+                stars?: "" | "good" | "not_good" | "none";
+                since?: string;
+                until?: string;
             };
             header?: never;
             path?: never;

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
 import type { Answered } from "../../api/client";
-import { comparedQuery, journalQuery } from "../../api/queries";
+import { comparedQuery, journalQuery, SOUGHT_ALL, type Sought } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
 import { Sheet } from "../../kit/Sheet";
@@ -18,11 +18,11 @@ type Line = Answered<"LogLine">;
 export default function Journal() {
   const { batch } = useParams();
   const go = useNavigate();
-  const [q, setQ] = useState("");
-  const [fault, setFault] = useState("");
+  const [sought, setSought] = useState(SOUGHT_ALL);
+  const seek = (part: Partial<Sought>) => setSought({ ...sought, ...part });
   const [picked, setPicked] = useState<string[]>([]);
   const [open, setOpen] = useState<"compare" | "trace" | null>(null);
-  const log = useQuery(journalQuery(q, fault));
+  const log = useQuery(journalQuery(sought));
   const shown = batch ?? log.data?.batches[0]?.id;
   useEffect(() => {
     document.title = "Journal · Mutabilis";
@@ -65,19 +65,19 @@ export default function Journal() {
           <section aria-label="Log" className={batch ? "hidden lg:block print:hidden" : "print:hidden"}>
             <form className="mb-2 grid gap-2" onSubmit={(e) => e.preventDefault()}>
               <label>
-                <span className="sr-only">Search batters, guests, notes and days</span>
+                <span className="sr-only">Search batters, guests, packs, notes and days</span>
                 <input
-                  value={q}
-                  onChange={(e) => setQ(e.target.value)}
-                  placeholder="Search batters, guests, days"
+                  value={sought.q}
+                  onChange={(e) => seek({ q: e.target.value })}
+                  placeholder="Search batters, guests, packs"
                   className="min-h-11 w-full rounded-field border border-base-content/50 bg-base-100 px-3"
                 />
               </label>
               <label className="flex items-center gap-2">
                 Fault
                 <select
-                  value={fault}
-                  onChange={(e) => setFault(e.target.value)}
+                  value={sought.fault}
+                  onChange={(e) => seek({ fault: e.target.value })}
                   className="min-h-11 min-w-0 rounded-field border border-base-300 bg-base-100 px-2"
                 >
                   <option value="">any, or none</option>
@@ -88,6 +88,35 @@ export default function Journal() {
                   ))}
                 </select>
               </label>
+              <details>
+                <summary className="min-h-9 cursor-pointer content-center underline underline-offset-4">
+                  Stars and days
+                </summary>
+                <div className="mt-1 flex flex-wrap items-center gap-2">
+                  <select
+                    aria-label="Stars"
+                    value={sought.stars}
+                    onChange={(e) => seek({ stars: e.target.value as Sought["stars"] })}
+                    className="min-h-11 rounded-field border border-base-300 bg-base-100 px-2"
+                  >
+                    <option value="">any stars, or none</option>
+                    <option value="good">four and five</option>
+                    <option value="not_good">three and fewer</option>
+                    <option value="none">not rated</option>
+                  </select>
+                  {(["since", "until"] as const).map((which) => (
+                    <label key={which} className="flex items-center gap-2">
+                      {which === "since" ? "from" : "to"}
+                      <input
+                        type="date"
+                        value={sought[which]}
+                        onChange={(e) => seek({ [which]: e.target.value })}
+                        className="min-h-11 rounded-field border border-base-300 bg-base-100 px-2"
+                      />
+                    </label>
+                  ))}
+                </div>
+              </details>
             </form>
             {picked.length > 1 && (
               <Button kind="outline" className="mb-2" onClick={() => setOpen("compare")}>

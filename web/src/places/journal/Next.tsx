@@ -50,6 +50,7 @@ export function Next({ view }: { view: View }) {
         {taken && (
           <span className="block font-semibold">Taken along: it stands in the Book as a version of its own.</span>
         )}
+        {view.helped && <span className="block">{view.helped.words}</span>}
       </p>
       {causes.length > 1 && (
         <Button className="print:hidden" onClick={() => setAt((at + 1) % causes.length)}>

@@ -12,6 +12,7 @@ import { Photos } from "./Photos";
 import { FaultsSheet, RemarkSheet } from "./SaidSheets";
 import { Shelf } from "./Shelf";
 import { Trends } from "./Trends";
+import { Trial } from "./Trial";
 
 type Said = Omit<Answered<"Said">, "id">;
 /** One batch: what was meant and what happened, why, one question, one change; and how the batter has gone over time. */
@@ -73,6 +74,11 @@ export function One({ id, faults }: { id: string; faults: Record<string, string>
         </section>
       </div>
       {diagnosis && <Next view={view} />}
+      <Trial
+        view={view}
+        onBegin={(trial) => say.mutate({ kind: "trial", ...trial } as never)}
+        onTried={(of, answer) => say.mutate({ kind: "tried", of, answer })}
+      />
       {view.told.remarks.length > 0 && (
         <section aria-label="Remarks" className="mt-5">
           <h3 className="text-lg font-bold">Remarks</h3>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { journalQuery, whyQuery } from "../../api/queries";
+import { journalQuery, SOUGHT_ALL, whyQuery } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Causes } from "../../kit/Causes";
 import { Sheet } from "../../kit/Sheet";
@@ -24,7 +24,7 @@ export function WhyLink() {
 function WhySheet({ batch, onClose }: { batch: string; onClose: () => void }) {
   const [faults, setFaults] = useState<string[]>([]);
   const [answers, setAnswers] = useState<Record<string, string>>({});
-  const known = useQuery(journalQuery("", ""));
+  const known = useQuery(journalQuery(SOUGHT_ALL));
   const found = useQuery(whyQuery(batch, faults, answers));
   const [first] = found.data?.causes ?? [];
   return (
