@@ -165,6 +165,8 @@ def test_batters_with_the_same_dry_lines_branch_from_one_mix(client, at):
     assert {b["name"] for b in bag["branches"]} == {"Milk cakes", "Oat cakes"} and "oat drink" in " ".join(
         b["add"] for b in bag["branches"]
     )
+    sheet = client.get(f"/api/morning/{DAY}/labels.pdf")
+    assert sheet.headers["content-type"] == "application/pdf" and sheet.content[:4] == b"%PDF" and len(sheet.content) > 2000
 
 
 def test_a_load_that_is_put_on_at_the_stove_is_the_same_load_here(client, at):

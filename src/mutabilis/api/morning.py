@@ -15,7 +15,7 @@ from mutabilis.core.journal.served import Served
 from mutabilis.core.service.acts import Act, acts
 from mutabilis.core.service.ahead import Ahead, made_ahead, side_acts
 from mutabilis.core.service.at_stove import in_the_bowl, served_by, taken_back
-from mutabilis.core.service.evening import EveningMix, evening_mixes, takes
+from mutabilis.core.service.evening import EveningMix, evening_mixes, labels_of, takes
 from mutabilis.core.service.guests import Unread, read_guests
 from mutabilis.core.service.hours import DAY, Hour, hour, spoken
 from mutabilis.core.service.inputs import faults_of
@@ -27,6 +27,8 @@ from mutabilis.core.service.solve import Effort
 from mutabilis.core.service.wishes import Guest, Need, Person, Service
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold
+from mutabilis.formats import label_pdf
+from mutabilis.formats.card_pdf import Paper
 from mutabilis.store.mornings import KeptGuest, Morning, Wished
 
 from .context import PROBLEMS, Context, Here
@@ -304,6 +306,12 @@ def plan_file(day: DayPath, kind: Literal["ics", "csv", "json"], here: Here) -> 
         table.writerows((hour(a.at), hour(a.to), a.who, a.do, a.of, _cell(a.words)) for a in rows)
         return Response(out.getvalue(), media_type="text/csv; charset=utf-8", headers=_saved(f"morning-{day}.csv"))
     return Response(_calendar(day, rows), media_type="text/calendar; charset=utf-8", headers=_saved(f"morning-{day}.ics"))
+
+
+@router.get("/{day}/labels.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
+def bag_labels(day: DayPath, here: Here, paper: Paper = "a4") -> Response:
+    """A label for each bag of the evening."""
+    return Response(label_pdf.write(labels_of(_view(_morning(day, here), here).mixes, day), paper, copies=1), media_type="application/pdf")
 
 
 def _cell(text: str) -> str:

@@ -12,7 +12,7 @@ from pathlib import Path
 import uvicorn
 
 from mutabilis.data import load_service
-from mutabilis.demo import fill, guests
+from mutabilis.demo import fill, guests, second_griddle
 from mutabilis.demo.weeks import fill_weeks
 from mutabilis.store.database import Database, StoreError
 from mutabilis.store.kitchen import load_kitchen
@@ -63,6 +63,7 @@ def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
                     lambda batch, _: ((), closing(guided(batch, here))),
                     begun=lambda batch: freeze(batch, here),
                 )
+            second_griddle(here.stove, kitchen.facts.surfaces)
             today = date.fromtimestamp(here.clock.now())
             guests(load_service(), today.isoformat(), (today + timedelta(days=30)).isoformat(), here.mornings)
         for fault in app.state.context.facts.faults:

@@ -2,6 +2,7 @@
 All people, places and batters are made up."""
 
 import tomllib
+from collections.abc import Sequence
 from importlib.resources import files
 from typing import Any
 
@@ -10,6 +11,7 @@ from mutabilis.core.book.versions import NewVersion
 from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.larder import Item
+from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.service.guests import read_guests
@@ -18,6 +20,7 @@ from mutabilis.core.service.wishes import Person
 from mutabilis.store.book import Book
 from mutabilis.store.larder import Larder
 from mutabilis.store.mornings import KeptGuest, Mornings, Wished
+from mutabilis.store.stove import Stove
 
 
 def demo_batters(facts: AllFacts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
@@ -51,6 +54,18 @@ def guests(rules: ServiceTables, day: str, forget: str, mornings: Mornings) -> N
     assert not unread
     tam = Person.model_validate({"id": "tam", "name": "Tam", "may": ["turn", "off", "plate", "clean"], "from": "06:30"})
     mornings.wish(day, Wished(guests=tuple(KeptGuest(guest=g, forget=forget) for g in found), people=(Person(id="you", name="You"), tam)))
+
+
+def second_griddle(stove: Stove, surfaces: Sequence[Surface]) -> None:
+    """The house has a smaller griddle beside the large one, which stays the first; where the kitchen has surfaces of its own, they stand."""
+    own, away = stove.surfaces()
+    griddle = next((s for s in surfaces if s.kind == "griddle"), None)
+    if own or away or griddle is None:
+        return
+    stove.put_surface(griddle)
+    stove.put_surface(
+        griddle.model_copy(update={"id": f"{griddle.id}_beside", "name": "Side griddle", "width": 40.0, "length": 30.0, "heat_up_min": 6.0})
+    )
 
 
 def _cards() -> list[dict[str, Any]]:

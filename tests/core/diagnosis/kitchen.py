@@ -25,6 +25,12 @@ BASES = (
     ("crepe", "200 g plain flour\n430 g milk\n3 eggs\n30 g butter, melted\n2 g salt"),
     ("crepe", "150 g buckwheat flour\n50 g plain flour\n480 g water\n1 egg\n20 g oil"),
     ("tray", "250 g plain flour\n320 g milk\n3 eggs\n14 g baking powder\n60 g sugar\n60 g butter, melted"),
+    ("waffle", "220 g plain flour\n330 g milk\n3 egg yolks\n3 egg whites, whipped stiff\n8 g baking powder\n20 g sugar\n80 g butter, melted"),
+    ("griddle", "120 g almond flour\n40 g tapioca starch\n120 g milk\n3 eggs\n8 g baking powder\n15 g sugar"),
+    ("griddle", "200 g plain flour\n230 g milk\n2 eggs\n10 g baking powder\n60 g sunflower seeds, ground\n20 g sugar"),
+    ("griddle", "150 g rolled oats\n60 g plain flour\n300 g milk\n2 eggs\n10 g baking powder\n30 g butter, melted\n20 g sugar"),
+    ("waffle", "230 g plain flour\n300 g milk\n2 eggs\n10 g baking powder\n30 g sugar\n60 g butter, melted\n90 g raspberries"),
+    ("crepe", "120 g rice flour\n80 g potato starch\n430 g water\n2 eggs\n20 g oil"),
 )  # fmt: skip
 
 
@@ -99,6 +105,36 @@ def _measure(w: Wrong) -> bool:
     return w.may(thick=0.8, dense=0.5, dry=0.3) if w.true_flow < 1 else w.may(spreads=0.8, flat=0.4)
 
 
+def _sour(w: Wrong) -> bool:
+    w.grams["lemon_juice"] = w.grams.get("lemon_juice", 0.0) + w.dice.uniform(45, 90)
+    return w.may(sour=0.85, pale=0.4)
+
+
+def _swap(w: Wrong) -> bool:
+    """Half of the flour one for one by another that drinks three times as much."""
+    if "all_purpose_flour" not in w.grams:
+        return False
+    half = w.grams["all_purpose_flour"] * w.dice.uniform(0.35, 0.5)
+    w.grams["all_purpose_flour"] -= half
+    w.grams["coconut_flour"] = half
+    return w.may(thick=0.8, dry=0.6, crumbly=0.5)
+
+
+def _green(w: Wrong) -> bool:
+    """Seeds with a pigment, and soda that meets no acid."""
+    if not any("sunflower" in i for i in w.grams):
+        return False
+    w.grams["baking_soda"] = w.grams.get("baking_soda", 0.0) + w.dice.uniform(3, 6)
+    return w.may(green=0.95)
+
+
+def _stale(w: Wrong) -> bool:
+    meal = [i for i in w.grams if i.startswith(("almond", "sunflower", "flax"))]
+    for i in meal:
+        w.packs[i] = round(w.dice.uniform(200, 500))
+    return bool(meal) and w.may(bitter=0.9)
+
+
 def _when(w: Wrong, when: str, ok: bool) -> bool:
     w.when = when
     return ok
@@ -125,6 +161,22 @@ SPOIL: dict[str, Callable[[Wrong], bool]] = {
     "stacked_hot": lambda w: w.form != "crepe" and _event(w, {"soggy": 0.95}, held="pile"),
     "overmixed": lambda w: w.form != "crepe" and "all_purpose_flour" in w.grams and _event(w, {"tough": 0.7, "rubbery": 0.6, "holes": 0.3}, mix_s=w.dice.uniform(65, 140)),
     "lift_lost": lambda w: w.form != "crepe" and "baking_soda" in w.grams and _when(w, "later", _event(w, {"flat": 0.8, "dense": 0.6}, wet_to_last_min=w.dice.uniform(80, 150))),
+    "acid_left": _sour,
+    "set_weak": lambda w: w.times(("egg",), w.dice.uniform(0.1, 0.35)) and w.may(falls_apart=0.85, crumbly=0.4, sticks=0.3),
+    "set_high": lambda w: w.times(("egg",), w.dice.uniform(2.2, 3.0)) and w.may(rubbery=0.8, eggy=0.7),
+    "binder_high": lambda w: "psyllium_husk" in w.grams and w.times(("binder",), w.dice.uniform(3.0, 4.5)) and w.may(gummy=0.85, thick=0.4),
+    "sugar_low": lambda w: w.times(("sugar",), 0.0) and w.times(("milk", "cultured_dairy"), 1.0) and w.may(pale=0.85),
+    "fat_low": lambda w: w.form != "tray" and w.times(("fat_solid", "fat_oil"), w.dice.uniform(0.0, 0.15)) and w.may(sticks=0.6, tough=0.5, dry=0.5),
+    "flour_undrunk": lambda w: "rolled_oats" in w.grams and _event(w, {"gritty": 0.8, "crumbly": 0.4}, wet_to_first_min=w.dice.uniform(0.5, 3)),
+    "piece_thick": lambda w: w.form in ("griddle", "crepe") and _event(w, {"raw": 0.8, "gummy": 0.4}, thickness_mm=w.dice.uniform(22, 32)),
+    "foam_lost": lambda w: "egg_white" in w.grams and _event(w, {"flat": 0.8, "dense": 0.6}, foam_to_last_min=w.dice.uniform(30, 60)),
+    "order_wrong": lambda w: _event(w, {"lumps": 0.75, "eggy": 0.4}, order_off=True),
+    "fruit_water": lambda w: any("berry" in i for i in w.grams) and _event(w, {"soggy": 0.5, "gummy": 0.5, "raw": 0.4}, fruit="thawed"),
+    "oven_cold": lambda w: w.form == "tray" and _event(w, {"pale": 0.85, "flat": 0.4}, heat_on_min=w.e["heat_up_min"] * w.dice.uniform(0.2, 0.45)),
+    "starch_settled": lambda w: w.form == "crepe" and "potato_starch" in w.grams and _when(w, "later", _event(w, {"falls_apart": 0.5, "thick": 0.4, "gritty": 0.3}, stirred=False)),
+    "swap_unbalanced": _swap,
+    "green_reaction": _green,
+    "stale_meal": _stale,
     "under_rested": lambda w: w.form == "crepe" and "all_purpose_flour" in w.grams and _event(w, {"rubbery": 0.55, "tough": 0.5, "holes": 0.3}, wet_to_first_min=w.dice.uniform(1, 10)),
 }  # fmt: skip
 

@@ -61,3 +61,20 @@ def test_a_morning_takes_each_batter_as_often_as_its_pieces_need():
     )
     assert list(found.values()) == sorted(found.values(), reverse=True) and "water" not in found
     assert takes(plan, lambda _: None) == {}
+
+
+def test_a_label_says_for_whom_what_may_not_get_in_and_what_is_added():
+    from mutabilis.core.service.evening import Branch, EveningMix, labels_of
+
+    bag = EveningMix(
+        grams=286.4, inside=("175 g buckwheat flour",), free_of=("gluten", "milk"), branches=(Branch(name="Cakes", pieces=6, guests=("Ada",), add="Add 200 g milk."),)
+    )  # fmt: skip
+    empty = EveningMix(grams=0.0, inside=(), free_of=(), branches=(Branch(name="Foam", pieces=1, guests=(), add="Weighed on the day."),))
+    (label,) = labels_of([bag, empty], "2030-05-14")
+    assert (
+        label[0] == "Cakes"
+        and "286 g" in label[1]
+        and "2030-05-14" in label[1]
+        and "gluten, milk" in label[2]
+        and label[3].endswith("Add 200 g milk.")
+    )

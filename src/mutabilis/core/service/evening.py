@@ -1,6 +1,6 @@
 """The evening before: bags of dry mix from which batters branch late, the clean ones first, and what the whole morning takes."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..analysis.analysis import Analysis
@@ -78,6 +78,24 @@ def evening_mixes(
             branches=tuple(b.branches),
         )
         for b in bags.values()
+    )
+
+
+def labels_of(mixes: Sequence[EveningMix], day: str) -> tuple[tuple[str, ...], ...]:
+    """A label for each bag, its lines the largest first: the batters that come out of it, how much it is and for which day, what may not get
+    in, what each batter takes on the day, and what is in it."""
+    return tuple(
+        (
+            ", ".join(dict.fromkeys(b.name for b in m.branches)),
+            f"Dry mix, {m.grams:.0f} g, for {day}",
+            f"Free of {', '.join(x.replace('_', ' ') for x in m.free_of)}: clean scoop"
+            if m.free_of
+            else "For guests who may eat all of it",
+            *(f"{b.name}: {b.add}" for b in m.branches),
+            f"In it: {', '.join(m.inside)}. Raw flour is not eaten.",
+        )
+        for m in mixes
+        if m.grams > 0
     )
 
 

@@ -52,6 +52,16 @@ export function Evening({ view }: { view: View }) {
           ))}
         </ol>
       )}
+      {view.mixes.some((m) => m.grams > 0) && (
+        <p className="mb-4 print:hidden">
+          <a
+            className="inline-flex min-h-11 items-center underline underline-offset-4"
+            href={`/api/morning/${view.day}/labels.pdf`}
+          >
+            Labels for the bags
+          </a>
+        </p>
+      )}
       {view.ahead.length > 0 && (
         <>
           <h3 className="mb-1 text-lg font-bold">Into the cold tonight</h3>
