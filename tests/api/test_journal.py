@@ -252,9 +252,12 @@ def test_a_log_saved_whole_comes_back_as_it_was_and_keeps_the_good_lines(weeks, 
         for sheet in sheets:
             app.state.context.book.keep(sheet)
         with TestClient(app, base_url="http://127.0.0.1") as other:
-            bad = [{**whole[0], "batch": {**whole[0]["batch"], "version_id": "0" * 16, "id": "0" * 16}}, {"nonsense": 1}, 7]
+            first = whole[0]["batch"]
+            strange = {**first["plan"], "lines": [{**first["plan"]["lines"][0], "ingredient": "unobtanium"}]}
+            changes = ({"version_id": "0" * 16}, {"started": -5e12}, {"id": "../x"}, {"events": []}, {"plan": strange})
+            bad = [*({**whole[0], "batch": {**first, "id": f"{n:016x}", **change}} for n, change in enumerate(changes)), {"nonsense": 1}, 7]
             told = other.post("/api/journal/log", json=[*whole, *bad]).json()
-            assert (told["brought"], told["here_already"], told["left_in_all"]) == (len(whole), 0, 3)
+            assert (told["brought"], told["here_already"], told["left_in_all"]) == (len(whole), 0, len(bad))
             assert other.post("/api/journal/log", json=whole).json()["here_already"] == len(whole)
             assert other.get("/api/journal/log.json").json() == whole
             assert beliefs(other) == beliefs(weeks)
@@ -410,3 +413,40 @@ def test_a_bowl_that_goes_wrong_is_explained_while_it_can_be_saved(client, ridge
     assert client.post(f"/api/journal/batches/{batch}/why", json={"faults": ["purple"]}).status_code == 422
     assert client.post(f"/api/journal/batches/{batch}/why", json={"faults": []}).status_code == 422
     assert here.journal.notes(batch) == ()  # nothing of it is kept
+
+
+def test_a_pack_is_a_thing_with_a_lot_and_days(client, ridge):
+    here = client.app.state.context
+    powder = next(x["ingredient"] for x in ridge["batter"]["lines"] if "baking_powder" in (x["ingredient"] or ""))
+
+    def use(**pack):
+        return client.put(f"/api/larder/{powder}", json={"ingredient": powder, **pack}).status_code
+
+    assert use(pack="Red tin", lot="A7", opened="2024-01-02", best_before="2025-02-30") == 422
+    assert use(pack="Red tin", lot="A7", opened="2024-01-02", best_before="2025-02-28") == 204
+    batch = client.post("/api/stove/batches", json={"version": ridge["id"]}).json()["id"]
+    lines = here.stove.batch(batch).plan.lines
+    at = next(n for n, x in enumerate(lines) if x.ingredient == powder)
+    pour = {"id": "0000000000000001", "at": here.clock.now(), "kind": "poured", "line": at, "slot": 0, "grams": lines[at].grams}
+    grease = here.facts.surfaces[0].model_dump(mode="json")
+    chosen = {
+        "id": "0000000000000002",
+        "at": here.clock.now(),
+        "kind": "surface_chosen",
+        "surface": grease,
+        "celsius": 190,
+        "fat": powder,
+        "portion_ml": 60,
+        "per_load": 6,
+    }
+    client.post(f"/api/stove/batches/{batch}/events", json={"events": [pour, chosen]})
+    assert {e.pack for e in here.stove.batch(batch).events if e.kind in ("poured", "surface_chosen")} == {"Red tin, lot A7"}
+    why = client.post(f"/api/journal/batches/{batch}/why", json={"faults": ["flat"]}).json()
+    assert why["causes"][0]["cause"] == "powder_old" and any("open" in e["text"] for e in why["causes"][0]["evidence"])
+    assert use(pack="Blue tin") == 204  # another pack: the first is emptied, and is still known
+    first, second = here.larder.pack_called(powder, "Red tin, lot A7"), here.larder.pack_called(powder, "Blue tin")
+    assert first.emptied and first.opened == "2024-01-02" and second.emptied is None
+    assert use(pack="Red tin", lot="A7", opened="2024-01-02") == 204 and here.larder.pack_called(powder, "Red tin, lot A7").emptied is None
+    end = [{"id": "0000000000000003", "at": here.clock.now(), "kind": "finished"}]
+    client.post(f"/api/stove/batches/{batch}/events", json={"events": end})
+    assert client.get("/api/journal/packs", params={"ingredient": powder}).json() == ["Red tin, lot A7"]

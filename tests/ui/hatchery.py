@@ -8,7 +8,6 @@ import os
 import signal
 import sys
 from contextlib import suppress
-from types import FrameType
 
 
 def main() -> None:
@@ -34,7 +33,7 @@ def main() -> None:
             os.kill(pid, signal.SIGKILL)  # whoever asked for it is gone
 
 
-def _reap(signum: int, frame: FrameType | None) -> None:
+def _reap(*_: object) -> None:
     try:
         while os.waitpid(-1, os.WNOHANG)[0]:
             pass

@@ -187,7 +187,7 @@ def why_now(batch_id: BatchId, asked: AskedWhy, here: Here) -> Diagnosis:
     _need_faults(asked.faults)
     batch = here.stove.batch(batch_id)
     reference, _, proven = _reference(batch, here, here.journal.frozen(batch_id))
-    record = record_of(batch, reference, proven, here.facts, None, asked.faults, None, asked.answers)
+    record = record_of(batch, reference, proven, here.facts, _open_days(batch, here), asked.faults, None, asked.answers)
     if record is None:
         raise CannotBe("no fault was named")
     return in_kitchen(diagnose(record, here.facts, here.profile(), load_diagnosis(), _priors(here)), here.profile())
@@ -377,12 +377,23 @@ def _entry(batch_id: str, here: Context) -> EntryView:
     told = here.journal.told(batch_id)
     frozen = here.journal.frozen(batch_id)
     reference, words, proven = _reference(batch, here, frozen)
-    record = record_of(batch, reference, proven, here.facts, None, told.faults, told.when, told.answers)
+    record = record_of(batch, reference, proven, here.facts, _open_days(batch, here), told.faults, told.when, told.answers)
     found = diagnose(record, here.facts, here.profile(), load_diagnosis(), _priors(here)) if record is not None else None
     return EntryView(
         line=lines[at], entry=entry(batch, here.facts, here.profile(), frozen), frozen=frozen, photos=here.photos.of(batch_id), ate=eaten_by(here.journal.served(batch_id)), told=told, helped=_helped(lines[at], told, lines), trial=_trial(told), diagnosis=found, reference=words, before=lines[at + 1].id if at + 1 < len(lines) else None,
         after=lines[at - 1].id if at > 0 else None,
     )  # fmt: skip
+
+
+def _open_days(batch: Batch, here: Context) -> dict[str, float]:
+    """How long the pack of each ingredient that was poured had been open, where its pack and that day are known."""
+    on = datetime.fromtimestamp(batch.started).date()
+    found: dict[str, float] = {}
+    for use in uses_of(batch, _day):
+        pack = here.larder.pack_called(use.ingredient, use.pack) if use.pack else None
+        if pack is not None and (days := pack.open_days(on)) is not None:
+            found[use.ingredient] = float(days)
+    return found
 
 
 def _helped(line: LogLine, told: SaidOf, lines: Sequence[LogLine]) -> Helped | None:

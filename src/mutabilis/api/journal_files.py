@@ -23,6 +23,7 @@ from .workers import apart
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
 Kind = Literal["csv", "faults.csv", "pours.csv", "json"]
+LATEST_S = 4e9  # what an event may bear at most [s since 1970]
 MOST_LEFT = 50  # of what could not be taken, that many are named
 
 
@@ -110,9 +111,11 @@ def _brought(rows: list[Any], here: Context) -> Brought:
 def _take(one: Whole, here: Context) -> bool:
     if not re.fullmatch(r"[0-9a-f]{16}", one.batch.id):
         raise CannotBe("its id is none")
+    if not 0 <= one.batch.started <= LATEST_S:
+        raise CannotBe("it began on no day")
     for line in one.batch.plan.lines:
-        if line.ingredient is not None:
-            here.check_ingredient(line.ingredient)
+        if line.ingredient is not None and line.ingredient not in here.facts.ingredients:
+            raise CannotBe(f"there is no ingredient “{line.ingredient[:60]}” in this kitchen: read in its label first")
     over = closing(guided(one.batch, here))
     if over is None:
         raise CannotBe("it was not finished")

@@ -190,12 +190,16 @@ def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
 
 
 def _named(e: Event, batch_id: str, here: Context) -> Event:
-    """A pour with the pack that the Larder has in use, so that it can be traced; whatever a screen says of it."""
-    if not isinstance(e, Poured):
+    """A pour, and the grease of a surface, with the pack that the Larder has in use, so that it can be traced; whatever a screen says of it."""
+    if isinstance(e, SurfaceChosen):
+        item = here.items.get(e.fat or "")
+    elif isinstance(e, Poured):
+        lines = here.stove.batch(batch_id).plan.lines
+        item = here.items.get(lines[e.line].ingredient or "") if e.line < len(lines) else None
+    else:
         return e
-    lines = here.stove.batch(batch_id).plan.lines
-    item = here.items.get(lines[e.line].ingredient or "") if e.line < len(lines) else None
-    return e.model_copy(update={"pack": item.pack[:120] if item and item.pack else None})
+    pack = item.in_use if item else None
+    return e.model_copy(update={"pack": (pack.words[:120] or None) if pack else None})
 
 
 def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:

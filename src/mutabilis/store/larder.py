@@ -1,17 +1,19 @@
 """The Larder in the database: what this kitchen knows of ingredients, its own packs, and what was read on packs."""
 
+import sqlite3
 from collections.abc import Iterable
 
 from pydantic import BaseModel, ConfigDict
 
 from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.errors import NotKnown
-from mutabilis.core.food.larder import Item
+from mutabilis.core.food.larder import Item, Pack
 from mutabilis.core.food.pack_labels import Label
 
 from .book import new_id, now
 from .database import Database
 
+_OF_PACK = ("lot", "best_before", "opened")
 _COLUMNS = ("stock_g", "pack", "pack_g", "price", "cup_g", "tbsp_g", "tsp_g", "cup_ml", "tbsp_ml", "tsp_ml", "absorption")
 
 
@@ -34,8 +36,11 @@ class Larder:
     def items(self) -> dict[str, Item]:
         """Everything known, by ingredient."""
         with self._database.read() as db:
-            rows = db.execute("SELECT * FROM larder_item ORDER BY ingredient").fetchall()
-        return {r["ingredient"]: Item(ingredient=r["ingredient"], **{k: r[k] for k in _COLUMNS}) for r in rows}
+            rows = db.execute(
+                "SELECT i.*, nullif(p.lot, '') AS lot, p.best_before, p.opened FROM larder_item AS i"
+                " LEFT JOIN pack_used AS p ON p.ingredient = i.ingredient AND p.emptied IS NULL ORDER BY i.ingredient"
+            ).fetchall()
+        return {r["ingredient"]: Item(ingredient=r["ingredient"], **{k: r[k] for k in (*_COLUMNS, *_OF_PACK)}) for r in rows}
 
     def put(self, items: Iterable[Item]) -> None:
         """Keep what is known of some ingredients in place of what was, all of them or none."""
@@ -45,9 +50,16 @@ class Larder:
                     f"INSERT INTO larder_item (ingredient, {', '.join(_COLUMNS)}, updated_at)"
                     f" VALUES (:ingredient, {', '.join(f':{c}' for c in _COLUMNS)}, :at)"
                     f" ON CONFLICT (ingredient) DO UPDATE SET {', '.join(f'{c} = excluded.{c}' for c in _COLUMNS)}, updated_at = excluded.updated_at",
-                    {**item.model_dump(), "at": now()},
+                    {**item.model_dump(exclude=set(_OF_PACK)), "at": now()},
                 )
+                _use(db, item)
         self.revision += 1
+
+    def pack_called(self, ingredient: str, words: str) -> Pack | None:
+        """The pack of an ingredient by what it was called at a pour; None where there is none of that name."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT * FROM pack_used WHERE ingredient = :i", {"i": ingredient}).fetchall()
+        return next((p for r in rows if (p := Pack.model_validate(dict(r))).words == words), None)
 
     def packs(self, archived: bool = False) -> tuple[Label, ...]:
         """Own packs by their labels: those in use, or those put away."""
@@ -97,3 +109,18 @@ class Larder:
             if done.rowcount == 0:
                 raise NotKnown(id_)
         self.revision += 1
+
+
+def _use(db: sqlite3.Connection, item: Item) -> None:
+    """Write down the pack in use; another that was in use until now is emptied today. One that is used again is not."""
+    pack = item.in_use
+    db.execute(
+        "UPDATE pack_used SET emptied = :on WHERE ingredient = :ingredient AND emptied IS NULL AND NOT (product = :product AND lot = :lot)",
+        {"on": now()[:10], "ingredient": item.ingredient, "product": pack.product if pack else "", "lot": pack.lot if pack else ""},
+    )
+    if pack is not None:
+        db.execute(
+            "INSERT INTO pack_used (ingredient, product, lot, best_before, opened, emptied) VALUES (:ingredient, :product, :lot, :best_before, :opened, NULL)"
+            " ON CONFLICT (ingredient, product, lot) DO UPDATE SET best_before = excluded.best_before, opened = excluded.opened, emptied = NULL",
+            pack.model_dump(exclude={"emptied"}),
+        )

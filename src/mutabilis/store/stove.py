@@ -109,8 +109,8 @@ class Stove:
                 "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
                 " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
                 {
-                    "id": batch.id, "v": batch.version_id, "plan": batch.plan.model_dump_json(), "diets": json.dumps(list(batch.diets)), "whom": batch.whom,
-                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark, "at": batch.started,
+                    "id": batch.id, "v": batch.version_id, "plan": batch.plan.model_dump_json(), "diets": json.dumps(list(batch.diets)), "whom": batch.whom[:120],
+                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark % COLOURS, "at": batch.started,
                 },
             )  # fmt: skip
             db.executemany(

@@ -4155,8 +4155,8 @@ export interface components {
         };
         /**
          * Item
-         * @description One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use, its weight [g] and price
-         *     in the kitchen's own money; the weight of a cup and spoons of it [g], and the size of those that were weighed [mL] (the US
+         * @description One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use with its lot, its best-before day and the
+         *     day it was opened, its weight [g] and price in the kitchen's own money; the weight of a cup and spoons of it [g], and the size of those that were weighed [mL] (the US
          *     measures where it is not said); what it drinks [g/g].
          */
         Item: {
@@ -4166,6 +4166,12 @@ export interface components {
             stock_g?: number | null;
             /** Pack */
             pack?: string | null;
+            /** Lot */
+            lot?: string | null;
+            /** Best Before */
+            best_before?: string | null;
+            /** Opened */
+            opened?: string | null;
             /** Pack G */
             pack_g?: number | null;
             /** Price */
@@ -6763,7 +6769,8 @@ export interface components {
         };
         /**
          * SurfaceChosen
-         * @description What it is cooked on, as that was when it was chosen: its heat [°C], grease, the portion [mL] and the pieces a load.
+         * @description What it is cooked on, as that was when it was chosen: its heat [°C], grease with the pack it
+         *     is out of, the portion [mL] and the pieces a load.
          */
         SurfaceChosen: {
             /** Id */
@@ -6788,6 +6795,8 @@ export interface components {
             grease: "none" | "film" | "generous";
             /** Fat */
             fat?: string | null;
+            /** Pack */
+            pack?: string | null;
             /** Portion Ml */
             portion_ml: number;
             /** Per Load */

@@ -1,9 +1,10 @@
 """What a kitchen knows of its ingredients besides the shipped facts."""
 
 from collections.abc import Collection, Iterable, Mapping
+from datetime import date
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from ..measures.profile import US_CUP_ML, US_TBSP_ML, US_TSP_ML, CupMl, Profile, TbspMl, TspMl
 from .ingredients import Ingredient
@@ -11,9 +12,44 @@ from .ingredients import Ingredient
 Mass = Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
 
 
+def _a_day(text: str) -> str:
+    date.fromisoformat(text)
+    return text
+
+
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$"), AfterValidator(_a_day)]
+
+
+class Pack(BaseModel):
+    """One pack that is or was in use: of what, its product and lot ("" where nobody said), and its days."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
+
+    ingredient: str
+    product: str
+    lot: str
+    best_before: str | None = None
+    opened: str | None = None
+    emptied: str | None = None
+
+    @property
+    def words(self) -> str:
+        """As it stands at a pour and in a trace.
+
+        >>> Pack(ingredient="egg", product="Hill eggs", lot="7").words, Pack(ingredient="egg", product="", lot="7").words
+        ('Hill eggs, lot 7', 'lot 7')
+        """
+        return ", ".join(x for x in (self.product, f"lot {self.lot}" if self.lot else "") if x)
+
+    def open_days(self, on: date) -> int | None:
+        """Days that it had been open; None where nobody knows."""
+        days = (on - date.fromisoformat(self.opened)).days if self.opened else None
+        return days if days is not None and days >= 0 else None
+
+
 class Item(BaseModel):
-    """One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use, its weight [g] and price
-    in the kitchen's own money; the weight of a cup and spoons of it [g], and the size of those that were weighed [mL] (the US
+    """One ingredient of this kitchen: what is in [g] (None where nobody keeps count), the pack in use with its lot, its best-before day and the
+    day it was opened, its weight [g] and price in the kitchen's own money; the weight of a cup and spoons of it [g], and the size of those that were weighed [mL] (the US
     measures where it is not said); what it drinks [g/g]."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
@@ -21,6 +57,9 @@ class Item(BaseModel):
     ingredient: Annotated[str, Field(max_length=80)]
     stock_g: Annotated[float | None, Field(ge=0, le=1_000_000, allow_inf_nan=False)] = None
     pack: Annotated[str | None, Field(max_length=120)] = None
+    lot: Annotated[str | None, Field(max_length=60)] = None
+    best_before: Day | None = None
+    opened: Day | None = None
     pack_g: Mass | None = None
     price: Annotated[float | None, Field(ge=0, le=100_000, allow_inf_nan=False)] = None
     cup_g: Annotated[float | None, Field(gt=5, le=600, allow_inf_nan=False)] = None
@@ -36,6 +75,15 @@ class Item(BaseModel):
         sizes = {"cup": profile.cup_ml, "tbsp": profile.tbsp_ml, "tsp": profile.tsp_ml}
         update = {f"{k}_ml": None if getattr(self, f"{k}_g") is None else getattr(self, f"{k}_ml") or ml for k, ml in sizes.items()}
         return self.model_copy(update=update)
+
+    @property
+    def in_use(self) -> Pack | None:
+        """The pack in use; None where nothing is known of it."""
+        if not (self.pack or self.lot or self.best_before or self.opened):
+            return None
+        return Pack(
+            ingredient=self.ingredient, product=self.pack or "", lot=self.lot or "", best_before=self.best_before, opened=self.opened
+        )
 
     @property
     def price_per_kg(self) -> float | None:

@@ -33,7 +33,7 @@ class Trace:
 
 
 def uses_of(batch: Batch, day: Callable[[float], str], whom: str = "") -> tuple[Use, ...]:
-    """Every ingredient that was poured into a batch, with the pack that was named last for it; `day` says a moment [s since 1970] as a day,
+    """Every ingredient that was poured into a batch, greased its surface or was laid on its pieces, with the pack that was named last for it; `day` says a moment [s since 1970] as a day,
     `whom` who is known to have eaten of it."""
     s = fold(batch.plan, batch.events)
     kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in s.kept)
@@ -42,6 +42,11 @@ def uses_of(batch: Batch, day: Callable[[float], str], whom: str = "") -> tuple[
         if e.kind == "poured" and e.grams > 0 and e.line < len(batch.plan.lines):
             id = batch.plan.lines[e.line].ingredient or ""
             named[id] = e.pack or named.get(id, "")
+        elif e.kind == "surface_chosen" and e.fat:
+            named[e.fat] = e.pack or named.get(e.fat, "")
+    for line in batch.plan.lines:
+        if line.where == "plate" and line.ingredient:
+            named.setdefault(line.ingredient, "")  # laid on at the table: of which pack, nobody wrote down
     return tuple(
         Use(
             batch=batch.id,

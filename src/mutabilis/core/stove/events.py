@@ -167,13 +167,15 @@ class RestEnded(_Event):
 
 
 class SurfaceChosen(_Event):
-    """What it is cooked on, as that was when it was chosen: its heat [°C], grease, the portion [mL] and the pieces a load."""
+    """What it is cooked on, as that was when it was chosen: its heat [°C], grease with the pack it
+    is out of, the portion [mL] and the pieces a load."""
 
     kind: Literal["surface_chosen"] = "surface_chosen"
     surface: Surface
     celsius: Celsius
     grease: GreaseKey = "film"
     fat: Annotated[str | None, Field(max_length=80)] = None
+    pack: Annotated[str | None, Field(max_length=120)] = None
     portion_ml: Annotated[float, Field(ge=5, le=5000, allow_inf_nan=False)]
     per_load: Annotated[int, Field(ge=1, le=200)]
 

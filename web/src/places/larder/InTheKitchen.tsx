@@ -27,10 +27,44 @@ export function InTheKitchen({ item, set }: { item: Item; set: SetItem }) {
           onBlur={(event) => {
             const pack = event.target.value.trim() || null;
             if (pack !== (item.pack ?? null))
-              set({ pack }, pack ? `${pack} is in use; what was read on another pack lapses.` : "No pack named.");
+              set(
+                { pack, lot: null, best_before: null, opened: null }, // another pack has days of its own
+                pack ? `${pack} is in use; what was read on another pack lapses.` : "No pack named.",
+              );
           }}
         />
       </label>
+      <label className="flex items-center gap-2">
+        its lot
+        <input
+          key={item.lot ?? ""}
+          className="input h-10 max-w-44"
+          maxLength={60}
+          defaultValue={item.lot ?? ""}
+          placeholder="as printed"
+          onBlur={(event) => {
+            const lot = event.target.value.trim() || null;
+            if (lot !== (item.lot ?? null))
+              set({ lot }, lot ? `Lot ${lot}: pours name it from now on.` : "No lot named.");
+          }}
+        />
+      </label>
+      {(
+        [
+          ["opened", "opened on"],
+          ["best_before", "best before"],
+        ] as const
+      ).map(([key, words]) => (
+        <label key={key} className="flex items-center gap-2">
+          {words}
+          <input
+            type="date"
+            className="input h-10 w-44"
+            value={item[key] ?? ""}
+            onChange={(event) => set({ [key]: event.target.value || null }, "Kept with its pack.")}
+          />
+        </label>
+      ))}
       <NumberField
         label="a pack holds"
         whenDone
