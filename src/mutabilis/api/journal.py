@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Literal, cast
 
 from fastapi import APIRouter, Query
@@ -391,7 +391,7 @@ def _open_days(batch: Batch, here: Context) -> dict[str, float]:
     found: dict[str, float] = {}
     for use in uses_of(batch, _day):
         pack = here.larder.pack_called(use.ingredient, use.pack) if use.pack else None
-        if pack is not None and (days := pack.open_days(on)) is not None:
+        if pack is not None and pack.opened and (days := (on - date.fromisoformat(pack.opened)).days) >= 0:
             found[use.ingredient] = float(days)
     return found
 

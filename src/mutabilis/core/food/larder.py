@@ -1,7 +1,6 @@
 """What a kitchen knows of its ingredients besides the shipped facts."""
 
 from collections.abc import Collection, Iterable, Mapping
-from datetime import date
 from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
@@ -13,7 +12,10 @@ Mass = Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
 
 
 def _a_day(text: str) -> str:
-    date.fromisoformat(text)
+    year, month, day = map(int, text.split("-"))
+    leap = year % 4 == 0 and (year % 100 != 0 or year % 400 == 0)
+    if not (year and 1 <= month <= 12 and 1 <= day <= (31, 28 + leap, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31)[month - 1]):
+        raise ValueError("this is no day")
     return text
 
 
@@ -40,11 +42,6 @@ class Pack(BaseModel):
         ('Hill eggs, lot 7', 'lot 7')
         """
         return ", ".join(x for x in (self.product, f"lot {self.lot}" if self.lot else "") if x)
-
-    def open_days(self, on: date) -> int | None:
-        """Days that it had been open; None where nobody knows."""
-        days = (on - date.fromisoformat(self.opened)).days if self.opened else None
-        return days if days is not None and days >= 0 else None
 
 
 class Item(BaseModel):
