@@ -12,8 +12,12 @@ import pytest
 from fastapi.testclient import TestClient
 
 from mutabilis.api.app import create_app
+from mutabilis.core.journal.served import Served
 from mutabilis.core.reading.reading import LONGEST_LINE, MOST_LINES, read_lines
 from mutabilis.store.database import Database
+from mutabilis.store.journal import Said
+
+from .test_journal import picture
 
 
 def send(client, data, name="book.json"):
@@ -120,6 +124,11 @@ def test_our_own_json_carries_every_table(client, facts, tmp_path):
     client.post(
         "/api/readings/answers", json={"ingredient": "oat_flour", "by": "Ottilie", "on": "2026-11-25", "says": ["certified_gluten_free"]}
     )
+    said = {"id": "aaaaaaaa", "kind": "remark", "who": "Ada", "text": "Good."}
+    here = client.app.state.context
+    here.journal.say(batch, Said(**said))
+    here.journal.serve(batch, [Served(load=0, at=time.time(), name="Ada", pieces=2)])
+    assert client.post(f"/api/journal/batches/{batch}/photos", content=picture()).status_code == 200
     data = client.get("/api/everything").content
     (tmp_path / "other").mkdir()
     with TestClient(create_app(facts, Database(tmp_path / "other/b.sqlite3")), base_url="http://127.0.0.1") as other:
@@ -132,7 +141,22 @@ def test_our_own_json_carries_every_table(client, facts, tmp_path):
             return {n: sorted(map(repr, db.execute(f"SELECT * FROM {n}").fetchall())) for n in names}
 
     mine, theirs = rows(tmp_path / "book.sqlite3"), rows(tmp_path / "other/b.sqlite3")
-    assert mine == theirs and all(mine[t] for t in ("batch_event", "draft", "surface", "prepared_word", "pack_reading", "setting"))
+    assert mine == theirs and all(
+        mine[t]
+        for t in (
+            "batch_event",
+            "draft",
+            "surface",
+            "prepared_word",
+            "pack_reading",
+            "setting",
+            "photo",
+            "served",
+            "journal_note",
+            "batch_frozen",
+            "pack_used",
+        )
+    )
 
 
 def test_a_restore_through_the_page_is_taken_back_by_its_own_copy(client):

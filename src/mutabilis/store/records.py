@@ -1,5 +1,7 @@
-"""Everything of a kitchen beside its batters, as plain records by table: out to our own JSON, and back as it was."""
+"""Everything of a kitchen beside its batters, as plain records by table: out to our own JSON, and back as it was. Mornings stay here: they
+hold guests who are to be forgotten."""
 
+import base64
 import json
 import sqlite3
 from collections.abc import Callable, Mapping, Sequence
@@ -12,17 +14,30 @@ from mutabilis.core.errors import CannotBe
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.food.pack_labels import Label
 from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.journal.predicted import Predicted
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.stove.events import EVENT
 
 from .database import Database
 from .dry_mixes import Bag
+from .journal import Said
 
 Value = str | int | float | None
 Row = dict[str, Value]
 Records = dict[str, tuple[Row, ...]]
 LARGEST_TEXT = 1_000_000  # characters
 MOST_ROWS = 500_000
+
+
+PICTURES = ("whole", "small")  # columns of bytes: told in base 64
+NUMBERED = ("journal_note", "photo")  # by their own book, in the order in which they came
+
+
+def _jpeg(text: str) -> bytes:
+    data = base64.b64decode(text, validate=True)
+    if not data.startswith(b"\xff\xd8"):
+        raise ValueError("no photo")
+    return data
 
 
 def _profile(text: str, row: Row) -> object:
@@ -39,6 +54,11 @@ _TABLES: dict[str, tuple[str, Callable[[str, Row], object]] | None] = {
     "dry_mix": ("body", lambda text, _: Bag.model_validate_json(text)),
     "batch_mix": None,
     "batch_event": ("body", lambda text, _: EVENT.validate_json(text)),
+    "batch_frozen": ("body", lambda text, _: Predicted.model_validate_json(text)),
+    "served": None,
+    "journal_note": ("body", lambda text, _: Said.model_validate_json(text)),
+    "photo": ("whole", lambda text, row: (_jpeg(text), _jpeg(str(row.get("small"))))),
+    "pack_used": None,
     "lesson": ("body", lambda text, _: Lesson.model_validate_json(text)),
     "surface": ("body", lambda text, _: Surface.model_validate_json(text)),
     "draft": ("body", lambda text, _: json.loads(text)),
@@ -54,7 +74,10 @@ def dump(database: Database) -> tuple[Records, int]:
     for table in _TABLES:
         try:
             with database.read() as db:
-                found[table] = tuple(dict(row) for row in db.execute(f"SELECT * FROM {table} ORDER BY 1, 2"))
+                rows = (dict(row) for row in db.execute(f"SELECT * FROM {table} ORDER BY 1, 2"))
+                found[table] = tuple(
+                    {k: base64.b64encode(v).decode() if isinstance(v, bytes) else v for k, v in row.items()} for row in rows
+                )
         except Exception as error:
             if not database.damage:
                 raise error
@@ -63,7 +86,8 @@ def dump(database: Database) -> tuple[Records, int]:
 
 
 # What points at versions, and so comes after the batters.
-OF_VERSIONS = ("made", "batch", "dry_mix", "batch_mix", "batch_event", "lesson")
+OF_BATCHES = ("batch_event", "batch_frozen", "served", "journal_note", "photo", "lesson")
+OF_VERSIONS = ("made", "batch", "dry_mix", "batch_mix", *OF_BATCHES)
 
 
 def load(db: sqlite3.Connection, records: Mapping[str, Sequence[Row]], of_versions: bool) -> int:
@@ -109,7 +133,7 @@ def _has_home(db: sqlite3.Connection, table: str, row: Row) -> bool:
         return held.fetchone() is not None
     if table in ("made", "batch", "dry_mix"):
         return db.execute("SELECT 1 FROM version WHERE id = ?", (row.get("version_id"),)).fetchone() is not None
-    if table in ("batch_event", "lesson"):
+    if table in OF_BATCHES:
         return db.execute("SELECT 1 FROM batch WHERE id = ?", (row.get("batch_id"),)).fetchone() is not None
     return True
 
@@ -121,10 +145,11 @@ def _insert(db: sqlite3.Connection, table: str, row: Row, columns: Sequence[str]
             return 0
         if db.execute("SELECT 1 FROM lesson WHERE id = ?", (row.get("id"),)).fetchone():
             row = {**row, "id": None}
-    names = [c for c in columns if c in row]
+    names = [c for c in columns if c in row and not (table in NUMBERED and c == "n")]
+    values = {k: _jpeg(str(v)) if table == "photo" and k in PICTURES else v for k, v in row.items()}
     try:
         done = db.execute(
-            f"INSERT INTO {table} ({', '.join(names)}) VALUES ({', '.join(f':{n}' for n in names)}) ON CONFLICT DO NOTHING", row
+            f"INSERT INTO {table} ({', '.join(names)}) VALUES ({', '.join(f':{n}' for n in names)}) ON CONFLICT DO NOTHING", values
         )
     except (sqlite3.Error, OverflowError) as error:
         raise CannotBe(f"a record of “{table}” cannot be kept: {error}") from error

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Batter, Card } from "../../api/client";
-import { answersQuery, cardQuery, versionQuery } from "../../api/queries";
+import { answersQuery, cardQuery, familyQuery, versionQuery } from "../../api/queries";
 import { useBench } from "../../app/BenchContext";
 import { Button } from "../../kit/Button";
 import { Choose } from "../../kit/Choose";
@@ -54,6 +54,11 @@ export default function CardPage() {
     URL.revokeObjectURL(link.href);
   }
   const own = asked.data?.batter;
+  const family = useQuery({
+    ...familyQuery(asked.data?.batterId ?? ""),
+    enabled: version !== undefined && !!asked.data?.batterId,
+  });
+  const photo = family.data?.versions.find((v) => v.id === version)?.photo ?? null;
   const failed = asked.error ?? card.error;
   return (
     <main className="mx-auto max-w-[60rem] px-4 pt-3 pb-10 sm:px-6 print:max-w-none print:p-0">
@@ -116,7 +121,7 @@ export default function CardPage() {
       {!card.data && !failed && (
         <p>{asked.empty ? "There is nothing on the bench to make a card of." : "Writing the card…"}</p>
       )}
-      {card.data && <Sheet card={card.data} shown={start.shown} />}
+      {card.data && <Sheet card={card.data} shown={start.shown} photo={photo} />}
     </main>
   );
 }
@@ -152,8 +157,11 @@ function useWhat(version: string | undefined): { data: Asked | undefined; error:
   return { data: { batter, name: state.name, diets: state.diets, note: "" }, error: null, empty };
 }
 
-/** The card itself, its weights in the colour of the side that the batter is of: as it was, or as it is made. */
-function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen" }) {
+type SheetProps = { card: Card; shown: "both" | "grams" | "kitchen"; photo: string | null };
+
+/** The card itself, its weights in the colour of the side that the batter is of: as it was or
+ * as it is made, with how it came out last where somebody took a photo. */
+function Sheet({ card, shown, photo }: SheetProps) {
   const { grams, places, whole } = useNumbers();
   const adapted = card.verdicts.length > 0;
   // The root's type size is outside of what is drawn here: it is set for the printer, and given back.
@@ -164,6 +172,13 @@ function Sheet({ card, shown }: { card: Card; shown: "both" | "grams" | "kitchen
   }, [card]);
   return (
     <article className="bg-base-100 p-6 print:p-0" aria-label={`Card of ${card.name}`}>
+      {photo && (
+        <img
+          src={`/api/photos/${photo}.jpg`}
+          alt="How it came out"
+          className="float-right ml-4 h-36 w-auto print:h-28"
+        />
+      )}
       <h1 className="text-3xl font-bold break-words">{card.name}</h1>
       <p>
         {card.form_label}, {whole(card.batter_g)} g of batter: {card.pieces} pieces of {whole(card.portion_ml)} mL

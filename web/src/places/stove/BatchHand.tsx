@@ -115,20 +115,31 @@ function Hand() {
   // What nothing comes last in needs no such step.
   const stages = STAGES.filter(([key]) => key !== "last" || view.stage === "last" || view.mixing.last.length > 0);
   const at = stages.findIndex(([key]) => key === view.stage);
+  const steps = useRef<HTMLElement>(null);
+  // On a phone the steps run in one row: the one in turn is brought into sight. The row's scroll is an outside system.
+  useEffect(() => {
+    const row = steps.current;
+    const step = row?.children[at];
+    if (row && step instanceof HTMLElement)
+      row.scrollLeft = step.offsetLeft - row.offsetLeft - (row.clientWidth - step.offsetWidth) / 2;
+  }, [at]);
   return (
     <article aria-label={view.name} aria-busy={waiting.length > 0}>
-      <header className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1">
+      <header className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 max-sm:mt-1 max-sm:flex-nowrap max-sm:gap-x-2">
         <Mark mark={view.mark} large />
         <h2 className="min-w-0 truncate text-2xl font-bold">{view.name}</h2>
         <span className="hidden min-w-0 truncate text-lg opacity-85 sm:inline">
           {[view.from_mix, view.whom && `for ${view.whom}`].filter(Boolean).join(", ")}
           {view.first_at ? `, first piece ${hour(view.first_at)}` : ""}
         </span>
-        <span className="ml-auto flex flex-wrap gap-2">
+        <span className="ml-auto flex shrink-0 flex-wrap gap-2 max-sm:gap-1 max-sm:[&>button]:px-2.5">
           <Button onClick={() => setOpen("bowl")}>The bowl</Button>
           {view.cooking.chosen && <Button onClick={() => setOpen("cross")}>The piece</Button>}
           <Button disabled={!view.undo && waiting.length === 0} onClick={undo}>
-            Undo{view.undo_kind && view.undo_kind in ACTS ? `: ${ACTS[view.undo_kind]?.toLowerCase()}` : ""}
+            Undo
+            {view.undo_kind && view.undo_kind in ACTS && (
+              <span className="max-sm:sr-only">{`: ${ACTS[view.undo_kind]?.toLowerCase()}`}</span>
+            )}
           </Button>
           {view.redo && <Button onClick={redo}>Redo</Button>}
         </span>
@@ -136,14 +147,15 @@ function Hand() {
       <Guests />
       <nav
         aria-label="Steps of the work"
-        className="mt-2 grid grid-cols-4 gap-px sm:auto-cols-fr sm:grid-flow-col sm:grid-cols-none"
+        ref={steps}
+        className="mt-2 flex gap-px overflow-x-auto max-sm:-mx-3 max-sm:mt-1 sm:grid sm:auto-cols-fr sm:grid-flow-col"
       >
         {stages.map(([key, words], n) => (
           <button
             key={key}
             type="button"
             aria-current={key === view.stage ? "step" : undefined}
-            className={`min-h-11 border-b-4 text-base sm:text-lg ${key === view.stage ? "border-primary font-bold text-primary" : n < at ? "border-secondary" : "border-base-300 opacity-90"}`}
+            className={`min-h-11 border-b-4 px-3 text-base max-sm:shrink-0 sm:px-0 sm:text-lg ${key === view.stage ? "border-primary font-bold text-primary" : n < at ? "border-secondary" : "border-base-300 opacity-90"}`}
             onClick={() => say({ kind: "went", stage: key })}
           >
             {words}

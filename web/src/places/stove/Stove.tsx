@@ -38,9 +38,11 @@ export default function Stove() {
   };
   return (
     <main className={`mx-auto max-w-[84rem] px-3 pt-2 pb-24 sm:px-5 ${open === "devices" ? "md:pr-[22rem]" : ""}`}>
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <header
+        className={`flex flex-wrap items-center gap-x-4 gap-y-1 ${batch ? "max-sm:-mx-3 max-sm:flex-nowrap max-sm:gap-x-1.5 max-sm:overflow-x-auto max-sm:px-3 max-sm:[&>*]:shrink-0" : ""}`}
+      >
         <h1 className={`text-2xl font-bold ${batch ? "sr-only sm:not-sr-only" : ""}`}>Stove</h1>
-        <nav aria-label="Batches under way" className="flex flex-wrap gap-1.5">
+        <nav aria-label="Batches under way" className={`flex gap-1.5 ${batch ? "sm:flex-wrap" : "flex-wrap"}`}>
           {stove.data?.batches.map((b) => (
             <NavLink
               key={b.id}
