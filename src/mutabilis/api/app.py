@@ -22,7 +22,22 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.store.copies import keep_daily
 from mutabilis.store.database import Database, NoBackup, StoreError
 
-from . import bench, book, copies, counter, devices, dry_mixes, exchange, journal, journal_files, larder, morning, photos, stove
+from . import (
+    bench,
+    book,
+    copies,
+    counter,
+    devices,
+    dry_mixes,
+    exchange,
+    journal,
+    journal_files,
+    larder,
+    morning,
+    morning_files,
+    photos,
+    stove,
+)
 from .context import Context
 from .guard import Guard
 
@@ -71,6 +86,7 @@ def create_app(
     app.include_router(larder.router)
     app.include_router(dry_mixes.router)
     app.include_router(exchange.router)
+    app.include_router(morning_files.router)
     app.include_router(morning.router)
     app.include_router(journal.router)
     app.include_router(journal_files.router)

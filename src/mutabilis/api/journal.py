@@ -27,6 +27,7 @@ from mutabilis.core.journal.trials import Better, TrialState, state_of
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.events import Kept as KeptEvent
 from mutabilis.core.stove.fold import fold
+from mutabilis.core.stove.guide.learn import GOOD_STARS
 from mutabilis.data import load_diagnosis
 from mutabilis.store.journal import Said, SaidOf
 from mutabilis.store.photos import Kept
@@ -37,7 +38,6 @@ from .wording import in_kitchen
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
 DAY = r"^(\d{4}-\d{2}-\d{2})?$"
-GOOD = 4  # stars, from which a batch counts as good
 MOST = 200  # batches that a list or a trend looks back over
 BatchId = Annotated[str, Field(max_length=40)]
 
@@ -149,7 +149,7 @@ def _rated(stars: int | None, wanted: str) -> bool:
     """Whether a batch was rated so: `good` from four stars, `not_good` below, `none` not at all, anything where nothing is asked."""
     if wanted == "none":
         return stars is None
-    return not wanted or (stars is not None and (stars >= GOOD) == (wanted == "good"))
+    return not wanted or (stars is not None and (stars >= GOOD_STARS) == (wanted == "good"))
 
 
 def _sought(x: LogLine, here: Context) -> str:
@@ -440,7 +440,9 @@ def _reference(batch: Batch, here: Context, frozen: Predicted | None) -> tuple[B
 def _good_before(batch: Batch, here: Context) -> Counter[str]:
     """How often each version of a batter had come out good before a batch of it was begun."""
     before = [
-        x for x in here.stove.log(0, MOST)[0] if x.batter_id == batch.batter_id and x.finished < batch.started and (x.stars or 0) >= GOOD
+        x
+        for x in here.stove.log(0, MOST)[0]
+        if x.batter_id == batch.batter_id and x.finished < batch.started and (x.stars or 0) >= GOOD_STARS
     ]
     return Counter(x.version_id for x in before)
 

@@ -19,6 +19,7 @@ from .context import PROBLEMS, Context, Here
 from .journal import _log
 from .stove import closing
 from .stove_views import guided
+from .tables import cell, saved
 from .workers import apart
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
@@ -59,13 +60,13 @@ def log_file(kind: Kind, here: Here) -> Response:
     """The log as tables, or whole with everything that happened."""
     if kind == "json":
         whole = [_whole(x.id, here).model_dump(mode="json") for x in _log(here)]
-        return Response(json.dumps(whole, ensure_ascii=False, indent=1), media_type="application/json", headers=_saved("journal.json"))
+        return Response(json.dumps(whole, ensure_ascii=False, indent=1), media_type="application/json", headers=saved("journal.json"))
     rows = {"csv": _batches, "faults.csv": _faults, "pours.csv": _pours}[kind](here)
     out = io.StringIO()
     table = csv.writer(out)
-    table.writerows([_cell(c) for c in row] for row in rows)
+    table.writerows([cell(c) for c in row] for row in rows)
     return Response(
-        out.getvalue(), media_type="text/csv; charset=utf-8", headers=_saved(f"journal-{kind}" if kind != "csv" else "journal.csv")
+        out.getvalue(), media_type="text/csv; charset=utf-8", headers=saved(f"journal-{kind}" if kind != "csv" else "journal.csv")
     )
 
 
@@ -162,12 +163,3 @@ def _pours(here: Context) -> list[tuple[object, ...]]:
                 name = known[line.ingredient].name if line.ingredient and line.ingredient in known else line.text
                 rows.append((b.id, x.day, name, round(line.grams, 2), round(e.grams, 2), e.by, e.pack or ""))
     return rows
-
-
-def _cell(value: object) -> object:
-    """A cell that no table program takes for a formula."""
-    return f"'{value}" if isinstance(value, str) and value[:1] in "=+-@\t\r" else value
-
-
-def _saved(name: str) -> dict[str, str]:
-    return {"content-disposition": f'attachment; filename="{name}"'}

@@ -1,12 +1,10 @@
-"""Morning: who comes, the plan that serves them, what happens on the day, and the plan on paper and in a calendar."""
+"""Morning: who comes, the plan that serves them, and what happens on the day."""
 
-import csv
-import io
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
-from typing import Annotated, Literal
+from datetime import date, datetime, timedelta
+from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.diets.rules import ALLERGENS
@@ -15,9 +13,9 @@ from mutabilis.core.journal.served import Served
 from mutabilis.core.service.acts import Act, acts
 from mutabilis.core.service.ahead import Ahead, made_ahead, side_acts
 from mutabilis.core.service.at_stove import in_the_bowl, served_by, taken_back
-from mutabilis.core.service.evening import EveningMix, evening_mixes, labels_of, takes
+from mutabilis.core.service.evening import EveningMix, evening_mixes, takes
 from mutabilis.core.service.guests import Unread, read_guests
-from mutabilis.core.service.hours import DAY, Hour, hour, spoken
+from mutabilis.core.service.hours import DAY, Hour, spoken
 from mutabilis.core.service.inputs import faults_of
 from mutabilis.core.service.live import Happening, from_stove, moved, standing, wishes_now
 from mutabilis.core.service.needs import clash, minds_of
@@ -27,8 +25,6 @@ from mutabilis.core.service.solve import Effort
 from mutabilis.core.service.wishes import Guest, Need, Person, Service
 from mutabilis.core.stove.batch import Batch
 from mutabilis.core.stove.fold import fold
-from mutabilis.formats import label_pdf
-from mutabilis.formats.card_pdf import Paper
 from mutabilis.store.mornings import KeptGuest, Morning, Wished
 
 from .context import PROBLEMS, Context, Here
@@ -162,13 +158,13 @@ class Taken(BaseModel):
 @router.get("/{day}")
 def morning(day: DayPath, here: Here) -> MorningView:
     """A morning as it stands."""
-    return _view(_morning(day, here), here)
+    return view_of(morning_of(day, here), here)
 
 
 @router.post("/{day}/guests")
 def add_guests(day: DayPath, asked: AskedGuests, here: Here) -> Added:
     """Put guests down; lines that are not understood come back, and nobody is put down for them."""
-    m = _morning(day, here)
+    m = morning_of(day, here)
     guests, unread = read_guests(asked.text, here.morning_kitchen.rules, ALLERGENS, [g.guest.id for g in m.wished.guests], asked.at)
     if len(m.wished.guests) + len(guests) > here.morning_kitchen.rules.limits.guests:
         raise CannotBe(f"a plan holds at most {here.morning_kitchen.rules.limits.guests} guests")
@@ -176,13 +172,13 @@ def add_guests(day: DayPath, asked: AskedGuests, here: Here) -> Added:
     kept = tuple(KeptGuest(guest=g, forget=forget) for g in guests)
     if kept:
         m = _wish(m, m.wished.model_copy(update={"guests": (*m.wished.guests, *kept)}), here)
-    return Added(morning=_view(m, here), unread=unread)
+    return Added(morning=view_of(m, here), unread=unread)
 
 
 @router.put("/{day}/guests/{guest_id}")
 def change_guest(day: DayPath, guest_id: str, changed: ChangedGuest, here: Here) -> Added:
     """Write a guest's line anew, or change the day on which they are forgotten."""
-    m = _morning(day, here)
+    m = morning_of(day, here)
     was = _guest(m, guest_id)
     now = was
     unread: tuple[Unread, ...] = ()
@@ -190,34 +186,34 @@ def change_guest(day: DayPath, guest_id: str, changed: ChangedGuest, here: Here)
         others = [g.guest.id for g in m.wished.guests if g.guest.id != guest_id]
         found, unread = read_guests(changed.text, here.morning_kitchen.rules, ALLERGENS, others, was.guest.at)
         if unread or len(found) != 1:
-            return Added(morning=_view(m, here), unread=unread or (Unread(line=changed.text, why="one guest to a line"),))
+            return Added(morning=view_of(m, here), unread=unread or (Unread(line=changed.text, why="one guest to a line"),))
         now = KeptGuest(guest=found[0].model_copy(update={"id": guest_id}), forget=was.forget)
     if changed.forget is not None:
         now = now.model_copy(update={"forget": changed.forget})
     m = _wish(m, m.wished.model_copy(update={"guests": tuple(now if g is was else g for g in m.wished.guests)}), here)
-    return Added(morning=_view(m, here), unread=unread)
+    return Added(morning=view_of(m, here), unread=unread)
 
 
 @router.delete("/{day}/guests/{guest_id}")
 def drop_guest(day: DayPath, guest_id: str, here: Here) -> MorningView:
     """Take a guest out, with all that is known of them here."""
-    m = _morning(day, here)
+    m = morning_of(day, here)
     gone = _guest(m, guest_id)
-    return _view(_wish(m, m.wished.model_copy(update={"guests": tuple(g for g in m.wished.guests if g is not gone)}), here), here)
+    return view_of(_wish(m, m.wished.model_copy(update={"guests": tuple(g for g in m.wished.guests if g is not gone)}), here), here)
 
 
 @router.patch("/{day}")
 def change(day: DayPath, changed: ChangedMorning, here: Here) -> MorningView:
     """Change when the kitchen starts, who cooks, which surfaces stay cold, or what they have met."""
-    m = _morning(day, here)
+    m = morning_of(day, here)
     update = {k: v for k, v in changed if v is not None}
-    return _view(_wish(m, m.wished.model_copy(update=update), here), here)
+    return view_of(_wish(m, m.wished.model_copy(update=update), here), here)
 
 
 @router.post("/{day}/remedy")
 def take_remedy(day: DayPath, taken: Taken, here: Here) -> MorningView:
     """Make the changes of a remedy."""
-    m = _morning(day, here)
+    m = morning_of(day, here)
     guests, people = list(m.wished.guests), m.wished.people
     for c in taken.changes:
         if c.helper:
@@ -226,7 +222,7 @@ def take_remedy(day: DayPath, taken: Taken, here: Here) -> MorningView:
             if g.guest.id == c.guest:
                 update = {k: v for k, v in (("at", c.at), ("batter", c.batter)) if v is not None}
                 guests[n] = g.model_copy(update={"guest": g.guest.model_copy(update=update)})
-    return _view(_wish(m, m.wished.model_copy(update={"guests": tuple(guests), "people": people}), here), here)
+    return view_of(_wish(m, m.wished.model_copy(update={"guests": tuple(guests), "people": people}), here), here)
 
 
 class AskedOne(BaseModel):
@@ -241,11 +237,11 @@ class AskedOne(BaseModel):
 @router.post("/{day}/came")
 def came(day: DayPath, asked: AskedOne, here: Here) -> Added:
     """One more guest, on the day itself: planned in at once."""
-    m = _morning(day, here)
+    m = morning_of(day, here)
     now = min(max(0, _seconds(day, here)), DAY - 1)
     found, unread = read_guests(asked.text, here.morning_kitchen.rules, ALLERGENS, [g.id for g in _now(m, here).guests], now)
     if unread or len(found) != 1:
-        return Added(morning=_view(m, here), unread=unread or (Unread(line=asked.text, why="one guest at a time"),))
+        return Added(morning=view_of(m, here), unread=unread or (Unread(line=asked.text, why="one guest at a time"),))
     event = Happening(id=asked.id, at=now, kind="came", guest=found[0])
     return Added(morning=happened(day, event, here), unread=())
 
@@ -253,14 +249,14 @@ def came(day: DayPath, asked: AskedOne, here: Here) -> Added:
 @router.post("/{day}/plan")
 def plan_again(day: DayPath, here: Here) -> MorningView:
     """Look for a plan anew."""
-    m = _morning(day, here)
-    return _view(_plan(m if m.revision else here.mornings.wish(day, m.wished), here), here)
+    m = morning_of(day, here)
+    return view_of(_plan(m if m.revision else here.mornings.wish(day, m.wished), here), here)
 
 
 @router.post("/{day}/happened")
 def happened(day: DayPath, event: Happening, here: Here) -> MorningView:
     """Keep what happened; what changes the rest of the morning is planned around at once."""
-    before = _morning(day, here)
+    before = morning_of(day, here)
     m = here.mornings.happen(day, event)
     _tell_the_stove(m, event, here)
     said = ""
@@ -268,7 +264,7 @@ def happened(day: DayPath, event: Happening, here: Here) -> MorningView:
         m = _plan(m, here)
         if before.plan is not None and m.plan is not None:
             said = moved(before.plan, m.plan, here.morning_kitchen.service(m))
-    return _view(m, here, said)
+    return view_of(m, here, said)
 
 
 def _tell_the_stove(m: Morning, event: Happening, here: Context) -> None:
@@ -290,61 +286,8 @@ def _was_done(m: Morning, id_: str) -> bool:
     return any(e.id == id_ and e.kind == "done" for e in m.happened)
 
 
-@router.get("/{day}/plan.{kind}", responses={200: {"content": {"text/calendar": {}, "text/csv": {}, "application/json": {}}}})
-def plan_file(day: DayPath, kind: Literal["ics", "csv", "json"], here: Here) -> Response:
-    """The plan as a calendar of its tasks, as a table, or whole."""
-    m = _morning(day, here)
-    if m.plan is None:
-        raise NotKnown(f"plan of {day}")
-    rows = _view(m, here).acts
-    if kind == "json":
-        return Response(m.plan.model_dump_json(by_alias=True, indent=1), media_type="application/json")
-    if kind == "csv":
-        out = io.StringIO()
-        table = csv.writer(out)
-        table.writerow(("at", "to", "who", "do", "of", "words"))
-        table.writerows((hour(a.at), hour(a.to), a.who, a.do, a.of, _cell(a.words)) for a in rows)
-        return Response(out.getvalue(), media_type="text/csv; charset=utf-8", headers=_saved(f"morning-{day}.csv"))
-    return Response(_calendar(day, rows), media_type="text/calendar; charset=utf-8", headers=_saved(f"morning-{day}.ics"))
-
-
-@router.get("/{day}/labels.pdf", response_class=Response, responses={200: {"content": {"application/pdf": {}}}})
-def bag_labels(day: DayPath, here: Here, paper: Paper = "a4") -> Response:
-    """A label for each bag of the evening."""
-    return Response(label_pdf.write(labels_of(_view(_morning(day, here), here).mixes, day), paper, copies=1), media_type="application/pdf")
-
-
-def _cell(text: str) -> str:
-    """A cell that no table program takes for a formula."""
-    return f"'{text}" if text[:1] in "=+-@\t\r" else text
-
-
-def _saved(name: str) -> dict[str, str]:
-    return {"content-disposition": f'attachment; filename="{name}"'}
-
-
-def _calendar(day: str, rows: tuple[Act, ...]) -> bytes:
-    from icalendar import Calendar, Event
-
-    calendar = Calendar()
-    calendar.add("prodid", "-//mutabilis//morning//EN")
-    calendar.add("version", "2.0")
-    midnight = datetime.combine(date.fromisoformat(day), datetime.min.time())
-    for a in rows:
-        event = Event()
-        event.add("uid", f"{day}-{a.do}-{a.of}-{a.at}@mutabilis")
-        event.add("dtstamp", datetime.combine(date.fromisoformat(day), datetime.min.time(), UTC))
-        event.add("dtstart", midnight + timedelta(seconds=a.at))
-        event.add("dtend", midnight + timedelta(seconds=max(a.to, a.at + 60)))
-        event.add("summary", a.words)
-        if a.why:
-            event.add("description", a.why)
-        calendar.add_component(event)
-    made: bytes = calendar.to_ical()
-    return made
-
-
-def _morning(day: str, here: Context) -> Morning:
+def morning_of(day: str, here: Context) -> Morning:
+    """A day as it is kept. CannotBe where it is none."""
     try:
         date.fromisoformat(day)
     except ValueError:
@@ -438,7 +381,8 @@ def _plan(m: Morning, here: Context) -> Morning:
     return here.mornings.day(m.day)
 
 
-def _view(m: Morning, here: Context, said: str = "") -> MorningView:
+def view_of(m: Morning, here: Context, said: str = "") -> MorningView:
+    """A morning as it is shown; `said` of what a change moved."""
     service = _now(m, here)
     kitchen = here.morning_kitchen
     plan = m.plan
