@@ -55,3 +55,17 @@ def test_a_group_is_so_many_guests_and_each_need_is_somebody_elses():
 def test_two_of_one_name_are_two_guests_and_the_hour_may_be_given_for_all():
     guests, _ = read("Ada, 3 cakes\nAda, 07:40, table 4", at=seconds("07:30"), taken=["ada"])
     assert [(g.id, g.at, g.table, g.form) for g in guests] == [("ada_2", 27000, None, "griddle"), ("ada_3", 27600, "4", None)]
+
+
+@pytest.mark.parametrize("hour", ["7:30 am", "at 7.30", "07:30h", "7:30 A.M."])
+def test_an_hour_of_the_morning_is_read_as_people_scribble_it(hour):
+    (guest,), unread = read_guests(f"Mo, {hour}, anaphylactic to peanut, 2 cakes", RULES, ALLERGENS)
+    assert not unread and guest.at == 7 * 3600 + 1800 and [(n.what, n.grade) for n in guest.minds] == [("peanut", "allergy")]
+
+
+@pytest.mark.parametrize(
+    "line", ["Di, 7:30 pm, vegan", "Flo, 07:30, allergic to everything", "Lu, 07:30, kein Ei", "Kid, 8:00, allergic to egss"]
+)
+def test_what_is_not_understood_puts_nobody_down(line):
+    guests, unread = read_guests(line, RULES, ALLERGENS)
+    assert guests == () and len(unread) == 1 and unread[0].why

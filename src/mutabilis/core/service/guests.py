@@ -17,11 +17,11 @@ FORMS: dict[str, FormKey] = {
 }  # fmt: skip
 USUAL_PIECES = 3
 SMALL = ("nought", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
-_HOUR = re.compile(r"(?:at\s+)?(\d{1,2}[:.]\d{2})\Z")
+_HOUR = re.compile(r"(?:at\s+)?(\d{1,2}[:.]\d{2})(?:\s*(?:am|a\.m\.|h))?\Z", re.I)
 _PIECES = re.compile(r"(\w+)\s+([a-zê ]+?)s?\Z")
 _TABLE = re.compile(r"table\s+(\S{1,20})\Z", re.I)
 _COUNT = re.compile(r"(\d{1,3}|[a-z]+)\s+(.+)\Z", re.I)
-_ALLERGY = re.compile(r"(?:allergic to |allergy to )(.+)|(.+?) allerg(?:y|ic)\Z", re.I)
+_ALLERGY = re.compile(r"(?:allergic to |allergy to |anaphyla(?:ctic|xis) (?:to|from) )(.+)|(.+?) allerg(?:y|ic)\Z", re.I)
 _INTOLERANCE = re.compile(r"(?:intolerant (?:to|of) )(.+)|(.+?)[ -]intoleran(?:ce|t)\Z", re.I)
 _FREE = re.compile(r"(?:no |without )(.+)|(.+?)[ -]free\Z", re.I)
 _CHOICE = re.compile(r"\s*(?:\(?by choice\)?|\(?prefers?\)?|\(?preference\)?|\(?likes? it so\)?)\s*", re.I)
