@@ -16,8 +16,7 @@ from mutabilis.core.journal.served import Served
 from mutabilis.core.reading.reading import LONGEST_LINE, MOST_LINES, read_lines
 from mutabilis.store.database import Database
 from mutabilis.store.journal import Said
-
-from .test_journal import picture
+from tests.pictures import picture
 
 
 def send(client, data, name="book.json"):

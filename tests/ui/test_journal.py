@@ -5,6 +5,8 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.pictures import picture
+
 from .steps import go, sound
 
 
@@ -68,8 +70,6 @@ def test_an_empty_journal_says_what_will_stand_there(page):
 @pytest.mark.log
 @pytest.mark.answers(422)
 def test_a_photo_a_trial_and_a_log_that_comes_back(page, tmp_path):
-    from tests.api.test_journal import picture
-
     go(page, "/journal")
     log = page.get_by_role("region", name="Log")
     log.get_by_label("Fault").select_option(label="too thick")

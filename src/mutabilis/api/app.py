@@ -31,12 +31,14 @@ from . import (
     dry_mixes,
     exchange,
     journal,
+    journal_across,
     journal_files,
     larder,
     morning,
     morning_files,
     photos,
     stove,
+    why,
 )
 from .context import Context
 from .guard import Guard
@@ -89,6 +91,8 @@ def create_app(
     app.include_router(morning_files.router)
     app.include_router(morning.router)
     app.include_router(journal.router)
+    app.include_router(journal_across.router)
+    app.include_router(why.router)
     app.include_router(journal_files.router)
     app.include_router(photos.router)
     app.include_router(stove.router)
@@ -124,8 +128,7 @@ def forget_guests(context: Context) -> None:
     now = context.clock.now()
     with suppress(StoreError):
         context.mornings.forget(date.fromtimestamp(now).isoformat())
-        if context.journal.forget_names(now - DAY_S * context.profile().names_days):
-            context.finished.clear()
+        context.journal.forget_names(now - DAY_S * context.profile().names_days)
         context.photos.let_go(datetime.fromtimestamp(now - DAY_S, UTC).isoformat(timespec="seconds"))
 
 

@@ -63,7 +63,6 @@ class Context:
         self.mornings = Mornings(database)
         self.journal = Journal(database)
         self.photos = Photos(database)
-        self.finished: dict[str, object] = {}  # what finished batches came to, by batch and its events
         self.planner = Planner()
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()
@@ -83,7 +82,6 @@ class Context:
 
     def anew(self) -> None:
         """Everything put together anew: the database was written by other hands."""
-        self.finished.clear()
         self.larder.revision += 1
         self.stove.revision += 1
 
@@ -157,6 +155,12 @@ class Context:
     def prices(self) -> dict[str, float]:
         """Prices per kilogram, by ingredient."""
         return prices(self.items.values())
+
+    def pack_of(self, ingredient: str | None) -> str | None:
+        """The pack of an ingredient that is in use, in words; None where the Larder names none."""
+        item = self.items.get(ingredient or "")
+        pack = item.in_use if item else None
+        return (pack.words[:120] or None) if pack else None
 
     def in_stock(self) -> tuple[str, ...]:
         """What is in; water always is."""

@@ -72,7 +72,9 @@ def make(new: NewMix, here: Here) -> BagView:
     mix, by, words = _mix(version, here)
     if mix.grams * new.times > MOST_G:
         raise CannotBe("that is more than a kitchen's bag holds")
-    bag = Bag(name=version.name, batter=version.batter, batch_g=mix.grams, made_g=mix.grams * new.times, label=words)
+    bag = Bag(
+        name=version.name, batter=version.batter, batch_g=mix.grams, made_g=mix.grams * new.times, label=words, packs=_packs(mix, here)
+    )
     return _view(here.dry_mixes.make(new.id, version.id, bag, by), here)
 
 
@@ -101,6 +103,11 @@ def _mix(version: Version, here: Context) -> tuple[DryMix, date, tuple[str, ...]
     today = _today(here)
     by = today + timedelta(days=mix.days)
     return mix, by, label(version.name, mix, a, today.isoformat(), by.isoformat(), here.facts, here.profile())
+
+
+def _packs(mix: DryMix, here: Context) -> dict[str, str]:
+    """The packs in use of what goes into a bag, where the Larder names one."""
+    return {x.ingredient: pack for x in mix.inside if (pack := here.pack_of(x.ingredient))}
 
 
 def _today(here: Context) -> date:

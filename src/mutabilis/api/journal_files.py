@@ -16,7 +16,7 @@ from mutabilis.core.stove.batch import Batch
 from mutabilis.store.journal import Said
 
 from .context import PROBLEMS, Context, Here
-from .journal import _log
+from .log import LogLine, read_log
 from .stove import closing
 from .stove_views import guided
 from .tables import cell, saved
@@ -59,7 +59,7 @@ class Brought(BaseModel):
 def log_file(kind: Kind, here: Here) -> Response:
     """The log as tables, or whole with everything that happened."""
     if kind == "json":
-        whole = [_whole(x.id, here).model_dump(mode="json") for x in _log(here)]
+        whole = [_whole(x.id, here).model_dump(mode="json") for x in _lines(here)]
         return Response(json.dumps(whole, ensure_ascii=False, indent=1), media_type="application/json", headers=saved("journal.json"))
     rows = {"csv": _batches, "faults.csv": _faults, "pours.csv": _pours}[kind](here)
     out = io.StringIO()
@@ -117,7 +117,7 @@ def _take(one: Whole, here: Context) -> bool:
     for line in one.batch.plan.lines:
         if line.ingredient is not None and line.ingredient not in here.facts.ingredients:
             raise CannotBe(f"there is no ingredient “{line.ingredient[:60]}” in this kitchen: read in its label first")
-    over = closing(guided(one.batch, here))
+    over = closing(guided(one.batch, here), one.frozen)
     if over is None:
         raise CannotBe("it was not finished")
     if not here.stove.bring(one.batch, over):
@@ -130,6 +130,10 @@ def _take(one: Whole, here: Context) -> bool:
     return True
 
 
+def _lines(here: Context) -> list[LogLine]:
+    return [x.line for x in read_log(here)]
+
+
 def _named(one: Whole) -> str:
     return f"{one.batch.name}, {one.batch.id}"[:120]
 
@@ -140,22 +144,22 @@ def _whole(batch_id: str, here: Context) -> Whole:
 
 
 def _batches(here: Context) -> list[tuple[object, ...]]:
-    rows: list[tuple[object, ...]] = [("day", "batter", "version", "for", "pieces", "planned", "stars", "faults", "note", "batch")]
+    rows: list[tuple[object, ...]] = [("day", "batter", "version", "for", "cook", "pieces", "planned", "stars", "faults", "note", "batch")]
     rows += [
-        (x.day, x.name, x.number, x.whom, x.pieces, round(x.planned, 1), x.stars or "", " ".join(x.faults), x.note, x.id)
-        for x in _log(here)
+        (x.day, x.name, x.number, x.whom, x.cook, x.pieces, round(x.planned, 1), x.stars or "", " ".join(x.faults), x.note, x.id)
+        for x in _lines(here)
     ]
     return rows
 
 
 def _faults(here: Context) -> list[tuple[object, ...]]:
-    return [("batch", "day", "batter", "fault"), *((x.id, x.day, x.name, f) for x in _log(here) for f in x.faults)]
+    return [("batch", "day", "batter", "fault"), *((x.id, x.day, x.name, f) for x in _lines(here) for f in x.faults)]
 
 
 def _pours(here: Context) -> list[tuple[object, ...]]:
     rows: list[tuple[object, ...]] = [("batch", "day", "ingredient", "planned_g", "poured_g", "by", "pack")]
     known = here.facts.ingredients
-    for x in _log(here):
+    for x in _lines(here):
         b = here.stove.batch(x.id)
         for e in b.events:
             if e.kind == "poured" and e.line < len(b.plan.lines):

@@ -60,7 +60,7 @@ def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
                     here.stove,
                     kitchen.facts,
                     here.clock.now(),
-                    lambda batch, _: ((), closing(guided(batch, here))),
+                    lambda batch, _: ((), closing(guided(batch, here), here.journal.frozen(batch.id))),
                     begun=lambda batch: freeze(batch, here),
                 )
             second_griddle(here.stove, kitchen.facts.surfaces)

@@ -16,6 +16,8 @@ from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
 from mutabilis.core.heat.cooking import Frame
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import GreaseKey
+from mutabilis.core.journal.predicted import Predicted
+from mutabilis.core.journal.summary import summary
 from mutabilis.core.process.parts import Ways
 from mutabilis.core.process.ways import resolved
 from mutabilis.core.stove.batch import Batch, NewBatch, plan_of
@@ -34,6 +36,7 @@ from mutabilis.core.stove.events import (
 from mutabilis.core.stove.fold import fold
 from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.guide.prepare import follows
+from mutabilis.core.stove.guide.weigh import BAG
 from mutabilis.core.stove.labels import labels
 from mutabilis.core.stove.mending import Mender, Offer
 from mutabilis.devices.label_printer import Label
@@ -150,7 +153,7 @@ def start(new: NewBatch, here: Here) -> Response:
     plan = plan_of(batter, size, here.facts, order)
     if not any(x.counts and x.grams > 0 for x in plan.lines):
         raise CannotBe("there is nothing in this batter that could be weighed out")
-    batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now(), new.mix)
+    batch = here.stove.start(new.id, version.id, plan, new.diets, new.whom, new.first_at, order, here.clock.now(), new.mix, new.cook)
     freeze(batch, here)
     return as_answer(batch_view(guided(batch, here), here), here.profile())
 
@@ -172,13 +175,15 @@ def append(batch_id: str, new: NewEvents, here: Here) -> Response:
 
 def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
     """Write down what happened to a batch and what follows from it by itself; the batch as it then is."""
-    now, started = here.clock.now(), here.stove.batch(batch_id).started
-    moved = tuple(_named(e.model_copy(update={"at": min(max(e.at, started - HOUR_S), now)}), batch_id, here) for e in events)
+    now, was = here.clock.now(), here.stove.batch(batch_id)
+    moved = tuple(_named(e.model_copy(update={"at": min(max(e.at, was.started - HOUR_S), now)}), was, here) for e in events)
+
+    frozen = here.journal.frozen(batch_id)
 
     def reckon(batch: Batch, fresh: Sequence[Event]) -> tuple[Sequence[Event], Closing | None]:
         follow = _follow(batch, fresh, here)
         g = guided(batch if not follow else batch.model_copy(update={"events": (*batch.events, *follow)}), here)
-        return follow, closing(g)
+        return follow, closing(g, frozen)
 
     batch = here.stove.append(batch_id, moved, now, reckon)
     _tell_devices(batch, moved, here)
@@ -189,17 +194,21 @@ def happened(batch_id: str, events: Sequence[Event], here: Context) -> Batch:
     return batch
 
 
-def _named(e: Event, batch_id: str, here: Context) -> Event:
-    """A pour, and the grease of a surface, with the pack that the Larder has in use, so that it can be traced; whatever a screen says of it."""
+def _named(e: Event, batch: Batch, here: Context) -> Event:
+    """A pour, and the grease of a surface, with the pack that the Larder has in use, so that it can be traced; whatever a screen says of it. What
+    comes out of a bag of dry mix has the pack that was in use as the bag was made."""
     if isinstance(e, SurfaceChosen):
-        item = here.items.get(e.fat or "")
-    elif isinstance(e, Poured):
-        lines = here.stove.batch(batch_id).plan.lines
-        item = here.items.get(lines[e.line].ingredient or "") if e.line < len(lines) else None
-    else:
+        return e.model_copy(update={"pack": here.pack_of(e.fat)})
+    if not isinstance(e, Poured):
         return e
-    pack = item.in_use if item else None
-    return e.model_copy(update={"pack": (pack.words[:120] or None) if pack else None})
+    lines = batch.plan.lines
+    if e.line < len(lines):
+        ingredient = lines[e.line].ingredient or ""
+    else:
+        ingredient = next((x.ingredient for x in fold(batch.plan, batch.events).lines if x.at == e.line), "")
+    if e.part == BAG and batch.mix is not None:
+        return e.model_copy(update={"pack": here.dry_mixes.one(batch.mix.id).bag.packs.get(ingredient)})
+    return e.model_copy(update={"pack": here.pack_of(ingredient)})
 
 
 def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
@@ -208,7 +217,7 @@ def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
     for e in fresh:
         if isinstance(e, PrepStarted | PrepDone | StepDone) or (isinstance(e, Poured) and e.part is not None):
             moved = batch.model_copy(update={"events": (*batch.events, *found)})
-            found += follows(e, guided(moved, here))
+            found += [_named(x, batch, here) for x in follows(e, guided(moved, here))]
         if isinstance(e, Poured) and e.done:
             state = fold(batch.plan, [*batch.events, *found])
             if e.line >= len(state.lines):
@@ -220,13 +229,20 @@ def _follow(batch: Batch, fresh: Sequence[Event], here: Context) -> list[Event]:
     return found
 
 
-def closing(g: Guide) -> Closing | None:
-    """What a finished batch comes to; None for one under way."""
+def closing(g: Guide, frozen: Predicted | None = None) -> Closing | None:
+    """What a finished batch comes to, beside what was reckoned of it at its start; None for one under way."""
     s = g.state
     if s.finished is None:
         return None
     return Closing(
-        finished=s.finished, pieces=s.made, planned=g.planned.yields.pieces, stars=s.stars, note=s.note, good=g.good, lessons=g.lessons
+        finished=s.finished,
+        pieces=s.made,
+        planned=g.planned.yields.pieces,
+        stars=s.stars,
+        note=s.note,
+        good=g.good,
+        lessons=g.lessons,
+        summary=summary(g.batch.model_copy(update={"finished": s.finished}), g.facts, g.profile, frozen),
     )
 
 

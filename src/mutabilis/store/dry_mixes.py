@@ -18,7 +18,7 @@ Grams = Annotated[float, Field(gt=0, le=1_000_000, allow_inf_nan=False)]
 
 class Bag(BaseModel):
     """What a bag holds, as it was made: its name, the batter of its version in the size of one batch, grams of mix for that batch [g], how
-    much was made [g], and what its label says."""
+    much was made [g], what its label says, and the pack of each ingredient that was in use then ("" or left out where nobody named one)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
@@ -27,6 +27,7 @@ class Bag(BaseModel):
     batch_g: Grams
     made_g: Grams
     label: Annotated[tuple[Annotated[str, Field(max_length=1000)], ...], Field(max_length=20)] = ()
+    packs: dict[Annotated[str, Field(max_length=80)], Annotated[str, Field(max_length=120)]] = {}
 
 
 class KeptBag(BaseModel):

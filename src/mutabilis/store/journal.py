@@ -89,22 +89,16 @@ class Journal:
 
     def told(self, batch: str) -> SaidOf:
         """What stands of all that was said of a batch."""
-        notes = self.notes(batch)
-        gone = {n.of for n in notes if n.kind == "unsaid"}
-        stand = [n for n in notes if n.kind != "unsaid" and n.id not in gone]
-        faults = next((n for n in reversed(stand) if n.kind == "faults"), None)
-        trial = next((n for n in reversed(stand) if n.kind == "trial"), None)
-        return SaidOf(
-            faults=faults.faults if faults else None,
-            when=faults.when if faults else None,
-            answers={n.question: n.answer for n in stand if n.kind == "answer"},
-            remarks=tuple(n for n in stand if n.kind == "remark"),
-            taken=next((n for n in reversed(stand) if n.kind == "taken"), None),
-            gone={n.of: n.answer for n in stand if n.kind == "kept"},
-            trial=trial,
-            tried=tuple(n for n in stand if n.kind == "tried" and trial is not None and n.of == trial.id),
-            last=stand[-1].id if stand else "",
-        )
+        return _standing(self.notes(batch))
+
+    def told_of_all(self) -> dict[str, SaidOf]:
+        """What stands of all that was said, by batch; those of which nothing was said are left out."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT batch_id, body FROM journal_note ORDER BY n").fetchall()
+        by: dict[str, list[Said]] = {}
+        for r in rows:
+            by.setdefault(r["batch_id"], []).append(Said.model_validate_json(r["body"]))
+        return {batch: _standing(notes) for batch, notes in by.items()}
 
     def freeze(self, batch: str, predicted: Predicted) -> None:
         """Keep what is reckoned of a batch at its start; what was kept before stays."""
@@ -135,6 +129,23 @@ class Journal:
             rows = db.execute("SELECT load, at, name, needs, pieces FROM served WHERE batch_id = :b ORDER BY load, guest", {"b": batch})
             return tuple(Served.model_validate(dict(r)) for r in rows.fetchall())
 
+    def served_of_all(self) -> dict[str, tuple[Served, ...]]:
+        """Who ate of which batch, by batch."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT batch_id, load, at, name, needs, pieces FROM served ORDER BY batch_id, load, guest").fetchall()
+        by: dict[str, list[Served]] = {}
+        for r in rows:
+            by.setdefault(r["batch_id"], []).append(
+                Served(load=r["load"], at=r["at"], name=r["name"], needs=r["needs"], pieces=r["pieces"])
+            )
+        return {batch: tuple(ate) for batch, ate in by.items()}
+
+    def frozen_of_all(self) -> dict[str, Predicted]:
+        """What was reckoned at the start of each batch, by batch."""
+        with self._database.read() as db:
+            rows = db.execute("SELECT batch_id, body FROM batch_frozen").fetchall()
+        return {r["batch_id"]: Predicted.model_validate_json(r["body"]) for r in rows}
+
     def forget_names(self, before: float) -> int:
         """Take the names of guests out of whatever is older than `before` [s since 1970]: what they may not eat, and how many they were, stays.
         How many were forgotten."""
@@ -147,3 +158,21 @@ class Journal:
                 {"day": day},
             ).rowcount
         return gone
+
+
+def _standing(notes: Sequence[Said]) -> SaidOf:
+    gone = {n.of for n in notes if n.kind == "unsaid"}
+    stand = [n for n in notes if n.kind != "unsaid" and n.id not in gone]
+    faults = next((n for n in reversed(stand) if n.kind == "faults"), None)
+    trial = next((n for n in reversed(stand) if n.kind == "trial"), None)
+    return SaidOf(
+        faults=faults.faults if faults else None,
+        when=faults.when if faults else None,
+        answers={n.question: n.answer for n in stand if n.kind == "answer"},
+        remarks=tuple(n for n in stand if n.kind == "remark"),
+        taken=next((n for n in reversed(stand) if n.kind == "taken"), None),
+        gone={n.of: n.answer for n in stand if n.kind == "kept"},
+        trial=trial,
+        tried=tuple(n for n in stand if n.kind == "tried" and trial is not None and n.of == trial.id),
+        last=stand[-1].id if stand else "",
+    )

@@ -9,6 +9,7 @@ from mutabilis.core.batter.batter import Batter, Order
 from mutabilis.core.errors import CannotBe, NotKnown
 from mutabilis.core.food.learning import Lesson
 from mutabilis.core.heat.surfaces import Surface
+from mutabilis.core.journal.summary import Summary
 from mutabilis.core.stove.batch import COLOURS, Batch, FromMix
 from mutabilis.core.stove.events import EVENT, Event, Poured, Tared
 
@@ -22,7 +23,7 @@ MOST_EVENTS = 20_000  # of one batch: more is not a morning's work but a loop
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Closing:
     """What the events of a finished batch come to: when it was over [s since 1970], pieces made and planned, stars, note, whether it was good,
-    and what it taught."""
+    what it taught, and what lists remember of it."""
 
     finished: float
     pieces: int
@@ -31,11 +32,12 @@ class Closing:
     note: str
     good: bool
     lessons: tuple[Lesson, ...]
+    summary: Summary | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Logged:
-    """A batch in the log, by what it came to. Moments are seconds since 1970."""
+    """A batch in the log, by what it came to. Moments are seconds since 1970; `summary` is None for one that is older than those."""
 
     id: str
     version_id: str
@@ -50,12 +52,20 @@ class Logged:
     planned: float
     stars: int | None
     note: str
+    cook: str = ""
+    summary: Summary | None = None
 
 
 Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
 _BATCH = (
     "SELECT t.*, v.number, v.batter_id, b.name, m.mix_id, m.grams AS mix_g, m.name AS mix_name FROM batch AS t JOIN version AS v ON v.id = t.version_id"
     " JOIN batter AS b ON b.id = v.batter_id LEFT JOIN batch_mix AS m ON m.batch_id = t.id"
+)
+
+_LOG = (
+    "SELECT t.id, t.version_id, t.whom, t.mark, t.started_at, t.finished_at, t.pieces, t.planned, t.stars, t.note, t.cook, v.number, v.batter_id, b.name,"
+    " s.body AS summary FROM batch AS t JOIN version AS v ON v.id = t.version_id JOIN batter AS b ON b.id = v.batter_id"
+    " LEFT JOIN batch_summary AS s ON s.batch_id = t.id"
 )
 
 
@@ -73,7 +83,7 @@ class Stove:
 
     def start(
         self, id_: str | None, version_id: str, plan: Batter, diets: Sequence[str], whom: str, first_at: float | None, mixed: Order, at: float,
-        mix: FromMix | None = None,
+        mix: FromMix | None = None, cook: str = "",
     ) -> Batch:  # fmt: skip
         """A new batch; sent twice with one id it is one. What it takes of a bag of dry mix is taken off it once. NotKnown where the version or
         the bag is not there."""
@@ -85,11 +95,11 @@ class Stove:
                 taken = {r["mark"] for r in db.execute("SELECT mark FROM batch WHERE finished_at IS NULL")}
                 mark = next((n for n in range(COLOURS) if n not in taken), len(taken) % COLOURS)
                 db.execute(
-                    "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
-                    " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
+                    "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at, cook)"
+                    " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at, :cook)",
                     {
                         "id": made, "v": version_id, "plan": plan.model_dump_json(), "diets": json.dumps(list(diets)), "whom": whom, "first": first_at,
-                        "mixed": mixed, "mark": mark, "at": at,
+                        "mixed": mixed, "mark": mark, "at": at, "cook": cook,
                     },
                 )  # fmt: skip
                 if mix is not None:
@@ -106,11 +116,11 @@ class Stove:
             if db.execute("SELECT 1 FROM batch WHERE id = :id", {"id": batch.id}).fetchone() is not None:
                 return False
             db.execute(
-                "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
-                " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
+                "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at, cook)"
+                " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at, :cook)",
                 {
                     "id": batch.id, "v": batch.version_id, "plan": batch.plan.model_dump_json(), "diets": json.dumps(list(batch.diets)), "whom": batch.whom[:120],
-                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark % COLOURS, "at": batch.started,
+                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark % COLOURS, "at": batch.started, "cook": batch.cook[:60],
                 },
             )  # fmt: skip
             db.executemany(
@@ -136,17 +146,23 @@ class Stove:
         """Finished batches, the latest first, and how many there are in all."""
         with self._database.read() as db:
             rows = db.execute(
-                f"{_BATCH} WHERE t.finished_at IS NOT NULL ORDER BY t.finished_at DESC LIMIT :limit OFFSET :offset",
+                f"{_LOG} WHERE t.finished_at IS NOT NULL ORDER BY t.finished_at DESC LIMIT :limit OFFSET :offset",
                 {"limit": limit, "offset": offset},
             ).fetchall()
             total = int(db.execute("SELECT count(*) FROM batch WHERE finished_at IS NOT NULL").fetchone()[0])
         return tuple(
             Logged(
                 id=r["id"], version_id=r["version_id"], batter_id=r["batter_id"], name=r["name"], number=r["number"], whom=r["whom"], mark=r["mark"], started=r["started_at"], finished=r["finished_at"],
-                pieces=r["pieces"] or 0, planned=r["planned"] or 0.0, stars=r["stars"], note=r["note"],
+                pieces=r["pieces"] or 0, planned=r["planned"] or 0.0, stars=r["stars"], note=r["note"], cook=r["cook"],
+                summary=Summary.model_validate_json(r["summary"]) if r["summary"] else None,
             )
             for r in rows
         ), total  # fmt: skip
+
+    def summarise(self, id_: str, summary: Summary) -> None:
+        """Keep what lists remember of a finished batch that is older than that."""
+        with self._database.write() as db:
+            _summarise(db, id_, summary)
 
     def append(self, id_: str, events: Sequence[Event], received: float, reckon: Reckon) -> Batch:
         """Append events, each once by its id, in the order given; then what `reckon` says follows from them, and what the batch then comes to.
@@ -255,6 +271,12 @@ class Stove:
             )
 
 
+def _summarise(db: sqlite3.Connection, id_: str, summary: Summary | None) -> None:
+    db.execute("DELETE FROM batch_summary WHERE batch_id = :id", {"id": id_})
+    if summary is not None:
+        db.execute("INSERT INTO batch_summary (batch_id, body) VALUES (:id, :body)", {"id": id_, "body": summary.model_dump_json()})
+
+
 def _weighs(e: Event) -> bool:
     return isinstance(e, Tared) or (isinstance(e, Poured) and e.gross is not None)
 
@@ -274,7 +296,7 @@ def _events(db: sqlite3.Connection, id_: str) -> tuple[Event, ...]:
 def _batch(r: sqlite3.Row, events: tuple[Event, ...]) -> Batch:
     return Batch(
         id=r["id"], version_id=r["version_id"], batter_id=r["batter_id"], name=r["name"], number=r["number"], plan=Batter.model_validate_json(r["plan"]),
-        diets=tuple(json.loads(r["diets"])), whom=r["whom"], first_at=r["first_at"], order=r["mixed"], mark=r["mark"], started=r["started_at"],
+        diets=tuple(json.loads(r["diets"])), whom=r["whom"], first_at=r["first_at"], order=r["mixed"], mark=r["mark"], cook=r["cook"], started=r["started_at"],
         finished=r["finished_at"], events=events,
         mix=None if r["mix_id"] is None else FromMix(id=r["mix_id"], grams=r["mix_g"], name=r["mix_name"]),
     )  # fmt: skip
@@ -293,6 +315,7 @@ def _close(db: sqlite3.Connection, batch: Batch, closing: Closing | None) -> boo
             "stars": c.stars if c else None, "note": c.note if c else "",
         },
     )  # fmt: skip
+    _summarise(db, batch.id, c.summary if c else None)
     made = c if c is not None and c.pieces > 0 else None  # a batch that was given up made nothing
     # That it was made, and how it came out, goes to the Book; taken up again, it is withdrawn.
     db.execute(

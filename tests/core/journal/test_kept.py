@@ -10,7 +10,7 @@ from mutabilis.core.balances.holdback import hold_back
 from mutabilis.core.journal.helped import helped
 from mutabilis.core.journal.predicted import predicted
 from mutabilis.core.journal.served import Served, eaten_by
-from mutabilis.core.journal.shelf import cups, learn_next
+from mutabilis.core.journal.shelf import cups, held_and_asked, learn_next
 from mutabilis.core.journal.trials import by_chance, first_arm, state_of
 from mutabilis.core.service.at_stove import in_the_bowl, served_by
 from mutabilis.core.service.live import Happening
@@ -59,9 +59,22 @@ def test_a_cup_is_as_full_as_what_the_bowl_asked_for(share, asked, batter, facts
     lines = made(batter).plan.lines
     at = next(n for n, x in enumerate(lines) if x.ingredient and "milk" in x.ingredient)
     pour = Poured(id=ID, at=1.0, line=at, slot=0, grams=p.pour_g + share * p.hold_g)
-    (cup,) = cups([made(batter, events=(pour,))], {ID: p}, facts.ingredients)
-    assert cup.held_g == pytest.approx(p.hold_g, abs=0.1) and cup.asked_g == pytest.approx(asked * p.hold_g, abs=0.2) and not cup.new_bag
-    assert cups([made(batter)], {ID: p}, facts.ingredients) == () == cups([made(batter, events=(pour,))], {}, facts.ingredients)
+    held, poured = held_and_asked(made(batter, events=(pour,)), p, facts.ingredients)
+    assert held == p.hold_g and poured == pytest.approx(asked * p.hold_g)
+    assert (
+        held_and_asked(made(batter), p, facts.ingredients) is None is held_and_asked(made(batter, events=(pour,)), None, facts.ingredients)
+    )
+
+
+def test_a_bag_is_new_where_another_was_named_before_it():
+    full = {"held_g": 40.04, "asked_g": 10.0}
+    shelf = cups([("a", full, "lot 1"), ("b", full, ""), ("c", {}, "lot 3"), ("d", full, "lot 1"), ("e", full, "lot 2")])
+    assert [(c.batch, c.held_g, c.new_bag) for c in shelf] == [
+        ("a", 40.0, False),
+        ("b", 40.0, False),
+        ("d", 40.0, False),
+        ("e", 40.0, True),
+    ]
 
 
 @given(st.integers(0, 12), st.integers(0, 12), st.integers(0, 12), st.integers(1, 12))

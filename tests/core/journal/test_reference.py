@@ -7,7 +7,7 @@ from mutabilis.core.diagnosis.corrections import Correction
 from mutabilis.core.journal.compare import inputs_of
 from mutabilis.core.journal.entry import entry
 from mutabilis.core.journal.reference import corrected, reference_of
-from mutabilis.core.journal.trace import uses_of
+from mutabilis.core.journal.summary import packs_of
 from mutabilis.core.journal.trends import FOLLOWED, drift, value_of, words_of
 from mutabilis.core.measures.profile import Profile
 from mutabilis.data import load_diagnosis
@@ -105,23 +105,20 @@ def test_a_drift_is_said_with_its_unit_and_only_where_it_is_one():
     )
 
 
-def test_a_use_names_the_last_pack_and_what_is_kept():
-    made = batch(
-        poured(2, 50, pack="lot 7"), poured(2, 50), poured(1, 230), {"kind": "kept", "what": "pieces_cold", "amount": 2, "until": 9000.0}
-    )
-    found = {u.ingredient: u for u in uses_of(made, lambda at: f"day {at:.0f}")}
-    assert (
-        found["egg"].pack == "lot 7"
-        and found["whole_milk"].pack == ""
-        and found["egg"].kept == "2 pieces cold"
-        and found["egg"].until == "day 9000"
-    )
-    taken_out = batch(poured(2, -5))
-    assert uses_of(taken_out, str) == ()
+def packs(*events):
+    return [(p.ingredient, p.pack) for p in packs_of(batch(*events))]
 
 
-def test_corrections_that_helped_move_a_kitchens_own_priors():
+def test_every_pack_that_went_in_is_remembered_also_where_two_did_or_none_was_named():
+    added = {"kind": "retargeted", "targets": [{"line": len(PLAN.lines), "ingredient": "oat_flour", "grams": 9}]}
+    assert packs(poured(2, 50, pack="lot 7"), poured(2, 50, slot=1), poured(1, 230), added, poured(len(PLAN.lines), 9, pack="lot o")) == [
+        ("egg", "lot 7"), ("egg", ""), ("whole_milk", ""), ("oat_flour", "lot o"),
+    ]  # fmt: skip
+    assert packs(poured(2, -5), poured(40, 5)) == []  # taken out; and a line that is none
+
+
+def test_what_came_of_a_correction_moves_a_kitchens_own_priors():
     tables = load_diagnosis()
-    none, two = tables.priors([]), tables.priors(["water_low", "water_low"])
-    assert none["water_low"] == pytest.approx(0.07) and two["water_low"] == pytest.approx((20 * 0.07 + 2) / 22)
-    assert two["heat_high"] < none["heat_high"] and max(tables.priors(["water_low"] * 500).values()) <= 0.45
+    none, two = tables.priors([]), tables.priors([("water_low", 1.0), ("water_low", 0.5), ("heat_low", 0.0)])
+    assert none["water_low"] == pytest.approx(0.07) and two["water_low"] == pytest.approx((20 * 0.07 + 1.5) / 23)
+    assert two["heat_high"] < none["heat_high"] and max(tables.priors([("water_low", 1.0)] * 500).values()) <= 0.45

@@ -7,6 +7,7 @@ from ..adapt.mends import mended
 from ..analysis.analysis import Analysis, analyse
 from ..batter.batter import Batter, BatterLine
 from ..batter.main_liquid import main_liquid
+from ..food.ingredients import Ingredient
 from ..heat.largest_piece import largest_piece
 from ..measures.profile import Profile
 from ..roots import boundary
@@ -125,18 +126,13 @@ class _Corrector:
         return self._told(change, ingredient, grams, also, after)
 
     def _told(self, change: str, ingredient: str, grams: float, also: Mapping[str, float], after: Analysis) -> Correction:
-        name = self.known[ingredient].short
-        words = f"{_g(abs(grams))} g {'more' if grams > 0 else 'less'} {name}"
-        for id, more in also.items():
-            words += f", {_g(abs(more))} g {'more' if more > 0 else 'less'} {self.known[id].short}"
+        words = sum_words({ingredient: grams, **also}, self.known)
         lines = tuple(
             f"{line.grams:.1f}".removesuffix(".0") + f" g {self.known[line.ingredient].short}"
             for line in after.batter.lines
             if line.counts and line.ingredient and line.grams > 0
         )
-        return Correction(
-            change=change, ingredient=ingredient, grams=grams, also=also, lines=lines, predicts=predicted(after), words=f"{words}."
-        )
+        return Correction(change=change, ingredient=ingredient, grams=grams, also=also, lines=lines, predicts=predicted(after), words=words)
 
     def _jointly(self, change: str, after: Analysis) -> Correction | None:
         """What the single change spoils is solved together with it, by the program that mends a batter."""
@@ -352,6 +348,11 @@ class _Corrector:
         return Correction(
             change="rest", to=round(latest), words=f"Cook the last of it within {latest:.0f} minutes, or wet the powder last."
         )
+
+
+def sum_words(moves: Mapping[str, float], known: Mapping[str, Ingredient]) -> str:
+    """So many grams more or less of each ingredient, as a sentence."""
+    return ", ".join(f"{_g(abs(g))} g {'more' if g > 0 else 'less'} {known[i].short}" for i, g in moves.items()) + "."
 
 
 def predicted(a: Analysis) -> dict[str, float]:

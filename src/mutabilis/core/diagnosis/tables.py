@@ -143,10 +143,14 @@ class DiagnosisTables(BaseModel):
                 raise ValueError(f"no feature {e.feature}")
         return made
 
-    def priors(self, taken: Sequence[str]) -> dict[str, float]:
-        """A kitchen's own priors: each correction that was taken there counts as one batch with that cause, beside the table's own weight."""
+    def priors(self, came: Sequence[tuple[str, float]]) -> dict[str, float]:
+        """A kitchen's own priors (Beta): each correction that was followed up counts as one batch beside the table's own weight, with its cause as
+        far as it is likely [0 to 1] to have helped."""
         weight = self.network.prior_weight
-        return {c.cause: min(0.45, (weight * c.prior + taken.count(c.cause)) / (weight + len(taken))) for c in self.causes}
+        return {
+            c.cause: min(0.45, (weight * c.prior + sum(p for cause, p in came if cause == c.cause)) / (weight + len(came)))
+            for c in self.causes
+        }
 
     def fits(self, cause: Cause, form: FormKey, holds: Iterable[str]) -> bool:
         """Whether a cause can be at work in a batter of a form that holds these things."""

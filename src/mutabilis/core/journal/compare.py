@@ -7,6 +7,7 @@ from ..batter.main_liquid import thins
 from ..food.ingredients import Ingredient
 from ..stove.batch import Batch
 from ..stove.fold import fold
+from .entry import Entry
 
 NOTICED: Mapping[str, float] = {"liquid": 0.02, "rest": 0.25, "heat": 8.0}  # shares; of heat degrees
 ALIKE = "the batter"
@@ -82,6 +83,26 @@ def differences(batches: Sequence[Inputs], names: Mapping[str, str]) -> tuple[Di
         if len(set(packs)) > 1:
             found.append(Differs(name=f"pack of {names.get(id, id)}", values=tuple(p or "not recorded" for p in packs), noticed=all(packs)))
     return tuple(sorted(found, key=lambda d: not d.noticed))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Beside:
+    """One figure by its name and unit: what each batch was meant to have and had, None where it was not recorded."""
+
+    name: str
+    unit: str
+    values: tuple[tuple[float, float] | None, ...]
+
+
+def beside(entries: Sequence[Entry]) -> tuple[Beside, ...]:
+    """What was reckoned beside what was found, over all batches of which it was recorded; grams of single lines are among what differs."""
+    rows = [{r.key: r for r in e.rows if not r.key.startswith("line ")} for e in entries]
+    found = []
+    for key in dict.fromkeys(k for by in rows for k in by):
+        one = next(by[key] for by in rows if key in by)
+        values = tuple((by[key].meant, by[key].happened) if key in by else None for by in rows)
+        found.append(Beside(name=one.name, unit=one.unit, values=values))
+    return tuple(found)
 
 
 def proves(found: Sequence[Differs]) -> str:

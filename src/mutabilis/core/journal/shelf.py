@@ -43,24 +43,33 @@ class LearnNext:
     after_three_g: float
 
 
-def cups(batches: Sequence[Batch], frozen: Mapping[str, Predicted], known: Mapping[str, Ingredient]) -> tuple[Cup, ...]:
-    """The cups of batches of one batter, the oldest first: of those whose hold-back was reckoned at the start, and whose liquid was poured."""
+def held_and_asked(batch: Batch, frozen: Predicted | None, known: Mapping[str, Ingredient]) -> tuple[float, float] | None:
+    """What was held back of a batch's liquid as it was reckoned at the start, and what of it the bowl asked for [g]; None where that was not
+    reckoned, or no liquid was poured."""
+    at = main_liquid((n, known[x.ingredient or ""], x.grams) for n, x in enumerate(batch.plan.lines) if x.counts and x.ingredient in known)
+    if frozen is None or frozen.pour_g is None or not frozen.hold_g or at is None:
+        return None
+    poured = next((x.poured for x in fold(batch.plan, batch.events).lines if x.at == at), 0.0)
+    return None if poured <= 0 else (frozen.hold_g, min(max(0.0, poured - frozen.pour_g), frozen.hold_g))
+
+
+def main_flour(batch: Batch, known: Mapping[str, Ingredient]) -> str:
+    """The flour that there is most of in a batch's plan; "" where there is none."""
+    flours = [(x.grams, x.ingredient) for x in batch.plan.lines if x.counts and x.ingredient and x.ingredient in known]
+    return max(((g, i) for g, i in flours if known[i].is_flour), default=(0.0, ""))[1]
+
+
+def cups(batches: Sequence[tuple[str, Mapping[str, float], str]]) -> tuple[Cup, ...]:
+    """The cups of batches of one batter, the oldest first: each by its id, its figures, and the pack of its flour ("" where none was named). Those
+    without a hold-back stand on no shelf."""
     found: list[Cup] = []
-    bag: str | None = None
-    for b in batches:
-        p = frozen.get(b.id)
-        lines = [(n, known[x.ingredient or ""], x.grams) for n, x in enumerate(b.plan.lines) if x.counts and x.ingredient in known]
-        at = main_liquid(lines)
-        if p is None or p.pour_g is None or p.hold_g is None or at is None:
+    bag = ""
+    for id_, figures, pack in batches:
+        if "held_g" not in figures:
             continue
-        poured = next((x.poured for x in fold(b.plan, b.events).lines if x.at == at), 0.0)
-        if poured <= 0:
-            continue
-        flour = max((x for x in lines if x[1].is_flour), key=lambda x: x[2], default=None)
-        packs = [e.pack for e in b.events if e.kind == "poured" and flour is not None and e.line == flour[0] and e.pack]
-        new = bool(packs) and bag is not None and packs[-1] != bag
-        bag = packs[-1] if packs else bag
-        found.append(Cup(batch=b.id, held_g=round(p.hold_g, 1), asked_g=round(min(max(0.0, poured - p.pour_g), p.hold_g), 1), new_bag=new))
+        new = bool(pack and bag) and pack != bag
+        bag = pack or bag
+        found.append(Cup(batch=id_, held_g=round(figures["held_g"], 1), asked_g=round(figures["asked_g"], 1), new_bag=new))
     return tuple(found)
 
 

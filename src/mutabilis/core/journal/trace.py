@@ -1,16 +1,16 @@
-"""From a pack to the batches it went into and the guests who ate of them: certain, possible, ruled out. It never says that anything is safe."""
+"""The way of a pack: the batches and bags it went into, what of them is still there and who ate of them: certain, possible, ruled out. And back:
+which packs a guest ate of. It never says that anything is safe."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
-from ..stove.batch import Batch
-from ..stove.fold import fold
+from .summary import Packed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Use:
-    """An ingredient poured into a batch: the pack that was named then ("" where none was), the day, for whom, and what of it is kept and
-    until when."""
+    """An ingredient that went into a batch: the pack it was out of ("" where none was named), the day, for whom, and what of the batch is kept
+    and until when."""
 
     batch: str
     name: str
@@ -23,64 +23,97 @@ class Use:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Trace:
-    """The uses of a pack in three lists; what is still kept stands first in each."""
+class BagWith:
+    """A bag of dry mix that is still there, with an ingredient of the pack in it: certain, or possible where nobody wrote its pack down."""
 
+    bag: str
+    name: str
+    made: str
+    left_g: float
+    certain: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Trace:
+    """The uses of a pack in three lists; what is still kept stands first in each. Bags that hold it stand before all."""
+
+    bags: tuple[BagWith, ...]
     certain: tuple[Use, ...]
     possible: tuple[Use, ...]
     ruled_out: tuple[Use, ...]
     words: str
 
 
-def uses_of(batch: Batch, day: Callable[[float], str], whom: str = "") -> tuple[Use, ...]:
-    """Every ingredient that was poured into a batch, greased its surface or was laid on its pieces, with the pack that was named last for it; `day` says a moment [s since 1970] as a day,
-    `whom` who is known to have eaten of it."""
-    s = fold(batch.plan, batch.events)
-    kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in s.kept)
-    named: dict[str, str] = {}
-    for e in batch.events:
-        if e.kind == "poured" and e.grams > 0 and e.line < len(batch.plan.lines):
-            id = batch.plan.lines[e.line].ingredient or ""
-            named[id] = e.pack or named.get(id, "")
-        elif e.kind == "surface_chosen" and e.fat:
-            named[e.fat] = e.pack or named.get(e.fat, "")
-    for line in batch.plan.lines:
-        if line.where == "plate" and line.ingredient:
-            named.setdefault(line.ingredient, "")  # laid on at the table: of which pack, nobody wrote down
-    return tuple(
-        Use(
-            batch=batch.id,
-            name=batch.name,
-            day=day(batch.finished or batch.started),
-            ingredient=i,
-            pack=pack,
-            whom=whom or batch.whom,
-            kept=kept,
-            until=day(max(k.until for k in s.kept)) if s.kept else "",
-        )
-        for i, pack in named.items()
-    )
-
-
-def trace(ingredient: str, pack: str, uses: Iterable[Use]) -> Trace:
-    """Where a pack went: certain where it was named, possible where the ingredient was poured and no pack was named, ruled out where
-    another was."""
-    mine = [u for u in uses if u.ingredient == ingredient]
-    wanted = _plain(pack)
-
-    def put(which: list[Use]) -> tuple[Use, ...]:
-        return tuple(sorted(which, key=lambda u: (not u.kept, u.day, u.batch)))
-
-    certain = [u for u in mine if u.pack and _plain(u.pack) == wanted]
-    possible = [u for u in mine if not u.pack]
-    out = [u for u in mine if u.pack and _plain(u.pack) != wanted]
+def trace(ingredient: str, pack: str, uses: Iterable[Use], bags: Sequence[BagWith] = ()) -> Trace:
+    """Where a pack went, batch by batch: certain where it was named, possible where the ingredient went in and no pack was named, ruled out where
+    only others were."""
+    by: dict[str, list[Use]] = {}
+    for u in uses:
+        if u.ingredient == ingredient:
+            by.setdefault(u.batch, []).append(u)
+    certain, possible, out = [], [], []
+    for mine in by.values():
+        is_it = next((u for u in mine if u.pack and plain(u.pack) == plain(pack)), None)
+        unnamed = next((u for u in mine if not u.pack), None)
+        if is_it is not None:
+            certain.append(is_it)
+        elif unnamed is not None:
+            possible.append(unnamed)
+        else:
+            out.append(mine[-1])
     kept = [u for u in (*certain, *possible) if u.kept]
     words = f"{len(certain)} certain, {len(possible)} possible, {len(out)} from another pack."
     if kept:
         words += f" {len(kept)} still kept: discard it, unless whoever recalls the pack says otherwise."
+    if bags:
+        words += f" {len(bags)} {'bag' if len(bags) == 1 else 'bags'} of dry mix on the shelf: discard as well."
     words += " What nobody recorded is not in these lists; the maker's notice and the authorities decide."
-    return Trace(certain=put(certain), possible=put(possible), ruled_out=put(out), words=words)
+    return Trace(bags=tuple(bags), certain=_put(certain), possible=_put(possible), ruled_out=_put(out), words=words)
 
 
-def _plain(pack: str) -> str:
-    return " ".join(pack.casefold().split())
+def in_bag(ingredient: str, pack: str, holds: Iterable[str], packs: Mapping[str, str] | None) -> bool | None:
+    """Whether a bag of dry mix that `holds` these ingredients has the pack in it: True where it was named as the bag was made, None where nobody
+    named one, False where it was another or the bag holds none of it."""
+    if ingredient not in set(holds):
+        return False
+    named = (packs or {}).get(ingredient, "")
+    return None if not named else plain(named) == plain(pack)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Eaten:
+    """A batch that may have been on a guest's plate: on which day, whether the guest is known to have eaten of it, and what went in out of
+    which pack."""
+
+    batch: str
+    name: str
+    day: str
+    whom: str
+    certain: bool
+    packs: tuple[Packed, ...]
+
+
+def back(guest: str, day: str, batches: Iterable[tuple[Use, Sequence[str], Sequence[Packed]]]) -> tuple[Eaten, ...]:
+    """From a guest, or a day, back to the packs: batches of which the guest is known to have eaten first, then those of which nobody knows who
+    ate (or whose guests are no longer known by name). Each comes as any use of it, the names of those who ate, and its packs. An empty
+    guest asks for the day alone, an empty day for all of them."""
+    wanted = plain(guest)
+    found = []
+    for use, names, packs in batches:
+        if day and use.day != day:
+            continue
+        ate = bool(wanted) and any(plain(n) == wanted for n in names)
+        said = bool(wanted) and wanted in plain(use.whom)
+        if wanted and names and not ate and not said:
+            continue  # who ate is known, and it was not this guest
+        found.append(Eaten(batch=use.batch, name=use.name, day=use.day, whom=use.whom, certain=ate, packs=tuple(packs)))
+    return tuple(sorted(found, key=lambda e: (not e.certain, e.day, e.batch)))
+
+
+def _put(which: list[Use]) -> tuple[Use, ...]:
+    return tuple(sorted(which, key=lambda u: (not u.kept, u.day, u.batch)))
+
+
+def plain(text: str) -> str:
+    """A name or a pack without its capitals and odd spaces."""
+    return " ".join(text.casefold().split())

@@ -24,7 +24,7 @@ class FromMix(BaseModel):
 
 
 class NewBatch(BaseModel):
-    """A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
+    """A batch to be started: the version, its size, for whom it is, who makes it, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
     dry mix that it is made from. The id may be chosen by whoever starts it, so that a start sent twice is one batch."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
@@ -34,6 +34,7 @@ class NewBatch(BaseModel):
     size: Size | None = None
     diets: DietKeys = ()
     whom: Annotated[str, Field(max_length=120)] = ""
+    cook: Annotated[str, Field(max_length=60)] = ""
     first_at: Seconds | None = None
     order: Order | None = None
     mix: FromMix | None = None
@@ -55,6 +56,7 @@ class Batch(BaseModel):
     first_at: float | None
     order: Order
     mark: int
+    cook: str = ""
     started: float
     finished: float | None = None
     mix: FromMix | None = None

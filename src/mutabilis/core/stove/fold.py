@@ -50,8 +50,8 @@ from .tables import Colour
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LineState:
     """A line of the batch: what it is to weigh and what of it is in the bowl [g], by what means, done or none left; `held` where the rest
-    of it is kept back in a cup; `parts` is what went where [g], by the operation that took it, `closed` those that have all of theirs; `pours`
-    are those that stand, `slot` the number of the next."""
+    of it is kept back in a cup; `parts` is what went where [g], by the operation that took it, `closed` those that have all of theirs;
+    `reopened` where it had all of it and is to have more; `pours` are those that stand, `slot` the number of the next."""
 
     at: int
     ingredient: str
@@ -64,6 +64,7 @@ class LineState:
     held: bool = False
     parts: Mapping[str, float] = field(default_factory=dict)
     closed: frozenset[str] = frozenset()
+    reopened: bool = False
     pours: int = 0
     slot: int = 0
 
@@ -300,7 +301,7 @@ class _Fold:
             elif t.line < len(self.kept_lines) and self.kept_lines[t.line].ingredient == t.ingredient:
                 was = self.kept_lines[t.line]
                 more = t.grams > was.poured + 1e-6
-                self._line(t.line, target=t.grams, done=was.done and not more)
+                self._line(t.line, target=t.grams, done=was.done and not more, reopened=more and (was.done or was.reopened))
         self.s["why"] = e.why
 
     def _load(self, e: LoadOn | Turned | Off | TestJudged | Filled) -> None:

@@ -162,6 +162,13 @@ class CookingOn(Resting):
     # ---- how hot it is
 
     @property
+    def share_left(self) -> float:
+        """What part of the bowl is not cooked yet [0 to 1]."""
+        if self.run is None or not self.state.loads or self.state.bowl_g <= 0:
+            return 1.0
+        return min(1.0, self.run.left_g / self.state.bowl_g)
+
+    @property
     def heat_left_s(self) -> float | None:
         """Seconds until the surface is hot [s], by the clock or by the last reading; 0 where it is; None before it heats."""
         s = self.state

@@ -86,8 +86,9 @@ class Weighing(InHand):
         return _Part(x, o, p, max(0.0, x.target - held - elsewhere), max(0.0, inside), True)
 
     def _held_of(self, x: LineState) -> float:
-        """What of a line is held back [g]: as planned until it is poured, then what is left of it."""
-        if self.held is None or x.at != self.held.line:
+        """What of a line is held back [g]: as planned until it is poured, then what is left of it. Nothing of what is added to put a bowl
+        right, or once it is cooked from."""
+        if self.held is None or x.at != self.held.line or x.reopened or self.state.loads:
             return 0.0
         if x.done:
             return max(0.0, x.target - x.poured) if x.held else 0.0
@@ -101,7 +102,7 @@ class Weighing(InHand):
         x, i = it.line, self.facts.ingredients[it.portion.ingredient]
         stove = self.facts.stove
         held = self._held_of(x) if it.main else 0.0
-        settled = x.settled or it.op.id in x.closed
+        settled = x.settled or (it.op.id in x.closed and not (x.reopened and it.main))
         missing = 0.0 if settled else max(0.0, it.grams - it.poured)
         whole = it.grams + (held if it.main else 0.0)
         tolerance = stove.tolerance_g(i, it.grams or x.target)
