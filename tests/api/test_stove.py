@@ -112,11 +112,11 @@ def test_a_whole_batch_from_start_to_the_log(counter):
     family = counter.client.get(f"/api/batters/{b['batter_id']}").json()
     assert family["versions"][0]["standing"] == "made"
     learned = {(x["kind"], x["subject"]): x for x in counter.client.get("/api/learned").json()}
-    flour = learned["absorption", "all_purpose_flour"]["lessons"][-1]
-    assert flour["after_mean"] > 1 and ("pace", "griddle") in learned
+    flour = learned["absorption", "all_purpose_flour"]
+    assert flour["now"]["value"] > flour["first"]["value"] and flour["told"][-1]["batch"] == b["id"] and ("pace", "griddle") in learned
     known = counter.client.get("/api/larder/all_purpose_flour").json()
-    assert known["learned"]["after_mean"] == flour["after_mean"]
-    assert known["ingredient"]["absorption_g_per_g"] == pytest.approx(known["table_absorption"] * flour["after_mean"])
+    assert flour["now"]["value"] == pytest.approx(100 * known["table_absorption"] * known["learned"]["after_mean"])
+    assert known["ingredient"]["absorption_g_per_g"] == pytest.approx(flour["now"]["value"] / 100)
     counter.client.post("/api/learned/forget", json={"kind": "absorption", "subject": "all_purpose_flour"})
     assert counter.client.get("/api/larder/all_purpose_flour").json()["ingredient"]["absorption_g_per_g"] == known["table_absorption"]
 

@@ -34,6 +34,7 @@ from . import (
     journal_across,
     journal_files,
     larder,
+    learned,
     morning,
     morning_files,
     photos,
@@ -93,6 +94,7 @@ def create_app(
     app.include_router(journal.router)
     app.include_router(journal_across.router)
     app.include_router(why.router)
+    app.include_router(learned.router)
     app.include_router(journal_files.router)
     app.include_router(photos.router)
     app.include_router(stove.router)
@@ -123,12 +125,15 @@ async def _care_for(database: Database, ending: asyncio.Event, forget: Callable[
 
 
 def forget_guests(context: Context) -> None:
-    """Forget the guests whose day has come, and who ate longer ago than this kitchen keeps names; let go of photos that were taken away
-    yesterday. A book that cannot be written now is asked again in a minute."""
+    """Forget the guests whose day has come, and who ate longer ago than this kitchen keeps names; let go of photos that have had their days or
+    were taken away yesterday. A book that cannot be written now is asked again in a minute."""
     now = context.clock.now()
     with suppress(StoreError):
         context.mornings.forget(date.fromtimestamp(now).isoformat())
-        context.journal.forget_names(now - DAY_S * context.profile().names_days)
+        profile = context.profile()
+        context.journal.forget_names(now - DAY_S * profile.names_days)
+        if profile.photo_days is not None:
+            context.photos.outlived(now - DAY_S * profile.photo_days)
         context.photos.let_go(datetime.fromtimestamp(now - DAY_S, UTC).isoformat(timespec="seconds"))
 
 

@@ -18,7 +18,7 @@ from mutabilis.core.errors import NotKnown
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.ingredients import Ingredient
 from mutabilis.core.food.larder import Item, prices, with_items
-from mutabilis.core.food.learning import Normal, known, with_thirst
+from mutabilis.core.food.learning import BagDoubt, Normal, known, with_new_bags, with_thirst
 from mutabilis.core.food.pack_labels import Label, infer
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.measures.profile import Profile
@@ -101,12 +101,15 @@ class Context:
         facts = self._packed[1]
         lessons = self.stove.lessons()
         learned: Learned = {kind: known(lessons, kind) for kind in ("absorption", "piece_offset", "pace", "fill")}
+        bag = BagDoubt(**facts.stove.bag.model_dump())
+        in_use = {i: pack.words for i, item in items.items() if (pack := item.in_use) is not None}
+        learned["absorption"] = with_new_bags(learned["absorption"], lessons, in_use, facts.ingredients, bag)
         by_hand = (item.ingredient for item in items.values() if item.absorption is not None)
         facts = facts.with_weights(with_thirst(facts.ingredients, learned["absorption"], by_hand))
         facts = self.own_diets.over(facts.with_weights(with_items(facts.ingredients, items.values())))
         facts = replace(facts, surfaces=self._surfaces())
-        in_use = {item.ingredient: item.pack for item in items.values() if item.pack}
-        readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), in_use)}
+        products = {item.ingredient: item.pack for item in items.values() if item.pack}
+        readings = {**self._file_readings, **standing((kept.reading for kept in self.larder.readings()), products)}
         return revision, facts, items, readings, learned
 
     def _surfaces(self) -> tuple[Surface, ...]:

@@ -22,10 +22,13 @@ BACKUP = "application/vnd.sqlite3"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CopiesView:
-    """The copies kept, the newest first; the book's own size [bytes], and what is wrong with it where it is damaged."""
+    """The copies kept, the newest first; the book's own size [bytes], how many photographs are in it and what they weigh [bytes], and what is
+    wrong with it where it is damaged."""
 
     copies: tuple[kept.Copy, ...]
     size: int
+    photos: int
+    photo_bytes: int
     damage: str
 
 
@@ -40,7 +43,9 @@ class Restored:
 def copies(here: Here) -> CopiesView:
     """The copies that are kept of this book."""
     path = here.database.path
-    return CopiesView(copies=kept.copies(path), size=path.stat().st_size if path.is_file() else 0, damage=here.database.damage)
+    photos, weight = (0, 0) if here.database.damage else here.photos.weight()
+    size = path.stat().st_size if path.is_file() else 0
+    return CopiesView(copies=kept.copies(path), size=size, photos=photos, photo_bytes=weight, damage=here.database.damage)
 
 
 @router.post("/copies", status_code=201)

@@ -6,22 +6,16 @@ import sys
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import date, timedelta
 from pathlib import Path
 
 import uvicorn
 
-from mutabilis.data import load_service
-from mutabilis.demo import fill, guests, second_griddle
-from mutabilis.demo.weeks import fill_weeks
 from mutabilis.store.database import Database, StoreError
 from mutabilis.store.kitchen import load_kitchen
 from mutabilis.store.lock import BookLock
 
 from .app import create_app
-from .journal import freeze
-from .stove import closing
-from .stove_views import guided
+from .demo_book import fill_book
 
 HOST = "127.0.0.1"
 
@@ -52,20 +46,7 @@ def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
         address = f"http://{HOST}:{door.getsockname()[1]}/"
         app = create_app(kitchen.facts, database, kitchen.readings, kitchen.profile)
         if demo and not database.damage:
-            here = app.state.context
-            fill(here.book, kitchen.facts, here.larder)
-            if log:
-                fill_weeks(
-                    here.book,
-                    here.stove,
-                    kitchen.facts,
-                    here.clock.now(),
-                    lambda batch, _: ((), closing(guided(batch, here), here.journal.frozen(batch.id))),
-                    begun=lambda batch: freeze(batch, here),
-                )
-            second_griddle(here.stove, kitchen.facts.surfaces)
-            today = date.fromtimestamp(here.clock.now())
-            guests(load_service(), today.isoformat(), (today + timedelta(days=30)).isoformat(), here.mornings)
+            fill_book(app.state.context, kitchen.facts, log)
         for fault in app.state.context.facts.faults:
             print(f"mutabilis: left out: {fault}", file=sys.stderr)
         if database.damage:

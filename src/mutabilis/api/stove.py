@@ -1,4 +1,4 @@
-"""The Stove: batches, what happens to them, their labels, what the kitchen cooks on, and what it has learned."""
+"""The Stove: batches, what happens to them, their labels, and what the kitchen cooks on."""
 
 import hashlib
 from collections.abc import Sequence
@@ -11,7 +11,6 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.adapt.scaling import Size
 from mutabilis.core.errors import CannotBe, NotKnown
-from mutabilis.core.food.learning import Kind, Lesson
 from mutabilis.core.heat.chart import HeatMap, Range, heat_map, working_range
 from mutabilis.core.heat.cooking import Frame
 from mutabilis.core.heat.surfaces import Surface
@@ -97,25 +96,6 @@ class ChartView:
     thickness_mm: float
     celsius: float
     range: Range
-
-
-class Learnt(BaseModel):
-    """What was learned of one subject: its name, and every lesson that stands, the oldest first."""
-
-    kind: Kind
-    subject: str
-    name: str
-    lessons: tuple[Lesson, ...]
-
-
-class Forget(BaseModel):
-    """What is to be forgotten, or with `back` to stand again."""
-
-    model_config = ConfigDict(extra="forbid")
-
-    kind: Kind
-    subject: Annotated[str, Field(max_length=80)]
-    back: bool = False
 
 
 class PutSurface(BaseModel):
@@ -357,7 +337,7 @@ def print_labels(batch_id: str, here: Here) -> Panel:
     return panel(here)
 
 
-# ---- what it is cooked on, and what was learned
+# ---- what it is cooked on
 
 
 @router.get("/surfaces")
@@ -371,28 +351,3 @@ def put_surface(put: PutSurface, here: Here) -> tuple[Surface, ...]:
     """Keep a surface, or put it away; the list as it then is."""
     here.stove.put_surface(put.surface, put.away)
     return here.facts.surfaces
-
-
-@router.get("/learned")
-def learned(here: Here) -> tuple[Learnt, ...]:
-    """Everything that was learned and stands."""
-    found: dict[tuple[Kind, str], list[Lesson]] = {}
-    for x in here.stove.lessons():
-        found.setdefault((x.kind, x.subject), []).append(x)
-    return tuple(Learnt(kind=k, subject=s, name=_subject(k, s, here), lessons=tuple(x)) for (k, s), x in found.items())
-
-
-@router.post("/learned/forget")
-def forget(what: Forget, here: Here) -> tuple[Learnt, ...]:
-    """Forget what was learned of a subject, or let it stand again."""
-    here.stove.forget(what.kind, what.subject, what.back)
-    return learned(here)
-
-
-def _subject(kind: Kind, subject: str, here: Context) -> str:
-    if kind == "absorption":
-        i = here.facts.ingredients.get(subject)
-        return i.short if i else subject
-    if kind in ("pace", "fill"):
-        return next((s.name for s in here.facts.surfaces if s.id == subject), subject)
-    return "test piece"

@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from mutabilis.core.book.versions import Id
 from mutabilis.core.diagnosis.diagnose import Diagnosis, diagnose
-from mutabilis.core.diagnosis.remedy import Remedy, remedy
+from mutabilis.core.diagnosis.rescue import Rescue, rescue
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.journal.entry import record_of
 from mutabilis.core.stove.events import Event, HeatSet, Retargeted, SurfaceChosen, Went
@@ -48,7 +48,7 @@ class WhyNow:
     """The diagnosis of a batch under way, and for each of its causes what can be done about it now."""
 
     diagnosis: Diagnosis
-    remedies: tuple[Remedy, ...]
+    rescues: tuple[Rescue, ...]
 
 
 @router.post("/batches/{batch_id}/why")
@@ -74,7 +74,7 @@ def do_now(batch_id: BatchId, done: DoNow, here: Here) -> Response:
 
 
 def _events(done: DoNow, found: WhyNow, at: int, g: Guide) -> list[Event]:
-    mend, cause, now = found.remedies[at], found.diagnosis.causes[at], g.now
+    mend, cause, now = found.rescues[at], found.diagnosis.causes[at], g.now
     if mend.does == "add":
         follows = hashlib.sha256(f"weigh {done.id}".encode()).hexdigest()[:16]
         why = f"{cause.name}: {mend.words}"
@@ -104,4 +104,4 @@ def _why(g: Guide, asked: AskedWhy, here: Context) -> WhyNow:
         raise CannotBe("no fault was named")
     found = diagnose(record, here.facts, here.profile(), load_diagnosis(), priors(read_log(here)))
     known = here.facts.ingredients
-    return WhyNow(diagnosis=found, remedies=tuple(remedy(s.correction, g.state, g.share_left, known) for s in found.causes))
+    return WhyNow(diagnosis=found, rescues=tuple(rescue(s.correction, g.state, g.share_left, known) for s in found.causes))

@@ -37,6 +37,8 @@ DAY_S = 86_400.0
 DAYS = 42
 BATCHES = 60
 COOLER_C = 0.9  # how much cooler the griddle is from batch to batch, towards the end
+MOST_LOADS = 14
+COOKS = ("Wren", "Tam")  # Tam comes every fifth morning
 LOTS = ("egg", "wheat_flour", "milk", "plant_milk")  # whose packs the house writes down
 Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
 
@@ -69,6 +71,7 @@ def fill_weeks(
             None,
             "two_bowls",
             at,
+            cook=COOKS[n % 5 // 4],
         )
         begun(batch)
         events = _events(batch, facts, dice, n / batches)
@@ -120,7 +123,7 @@ def _events(batch: Batch, facts: AllFacts, dice: random.Random, age: float) -> l
     add(SurfaceChosen, 20, surface=surface, celsius=round(piece.celsius), portion_ml=piece.portion_ml, per_load=lies)
     add(HeatRead, max(60.0, 60 * a.bowl.rest_min - 320), celsius=round(heat))
     early = 0.62 if wrong == "early" and piece.turn_s else 1.0
-    loads = max(1, min(6, round(a.yields.pieces / max(1, lies))))
+    loads = max(1, min(MOST_LOADS, round(a.yields.pieces / max(1, lies))))
     good = 0
     for n in range(loads):
         add(LoadOn, dice.uniform(10, 60) + surface.recover_s, load=n, pieces=lies, portion_ml=piece.portion_ml)

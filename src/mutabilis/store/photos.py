@@ -93,6 +93,14 @@ class Photos:
             row = db.execute("SELECT count(*) AS n, coalesce(sum(length(whole) + length(small)), 0) AS bytes FROM photo").fetchone()
         return int(row["n"]), int(row["bytes"])
 
+    def outlived(self, before: float) -> int:
+        """Take away the photographs of batches that were finished before a moment [s since 1970]; how many."""
+        with self._database.write() as db:
+            return db.execute(
+                "UPDATE photo SET removed_at = :now WHERE removed_at IS NULL AND batch_id IN (SELECT id FROM batch WHERE finished_at < :t)",
+                {"now": now(), "t": before},
+            ).rowcount
+
     def let_go(self, before: str) -> int:
         """Let go of what was taken away before a moment (ISO 8601, UTC): it can no longer be put back. How many."""
         with self._database.write() as db:

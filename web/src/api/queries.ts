@@ -267,8 +267,11 @@ export type Sought = {
   stars: "" | "good" | "not_good" | "none";
   since: string;
   until: string;
+  cook: string;
+  limit: number;
 };
-export const SOUGHT_ALL: Sought = { q: "", fault: "", stars: "", since: "", until: "" };
+/** All of the log, the latest first, as many lines as a screen wants at first. */
+export const SOUGHT_ALL: Sought = { q: "", fault: "", stars: "", since: "", until: "", cook: "", limit: 120 };
 
 export const journalQuery = (sought: Sought) =>
   queryOptions({

@@ -1115,7 +1115,7 @@ export interface paths {
         /**
          * Log
          * @description Finished batches: those whose name, guests, note, day or packs hold the words, that show the fault, that were rated so (four stars and
-         *     more are good), and that were made from one day to another.
+         *     more are good), that somebody made, and that were made from one day to another.
          */
         get: operations["log_api_journal_get"];
         put?: never;
@@ -1160,26 +1160,6 @@ export interface paths {
          * @description Say something of a batch: its faults, an answer, a remark; or take the last of it back.
          */
         post: operations["say_api_journal_batches__batch_id__said_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/journal/batches/{batch_id}/why": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Why Now
-         * @description Why a batch comes out so, while its bowl can still be saved: from what happened to it so far. Nothing is kept.
-         */
-        post: operations["why_now_api_journal_batches__batch_id__why_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1235,7 +1215,7 @@ export interface paths {
         };
         /**
          * Trends
-         * @description What can be followed over the batches of a batter: the liquid that it took, its turn, its yield, its stars.
+         * @description What can be followed over the batches of a batter: its spread, the liquid that it took, its turn, its yield, its stars, its cost.
          */
         get: operations["trends_api_journal_trends__batter_id__get"];
         put?: never;
@@ -1315,9 +1295,29 @@ export interface paths {
         };
         /**
          * Trace Of
-         * @description Where a pack went.
+         * @description Where a pack went: bags of dry mix that hold it, batches, what of them is kept, who ate of them.
          */
         get: operations["trace_of_api_journal_trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/trace/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trace Back
+         * @description From a guest, a day, or both, back to the batches and the packs in them. CannotBe where neither is given.
+         */
+        get: operations["trace_back_api_journal_trace_back_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1335,11 +1335,91 @@ export interface paths {
         };
         /**
          * Packs
-         * @description The packs of an ingredient that were named at a pour, the latest first.
+         * @description The packs of an ingredient that were named at a pour, or in a bag of dry mix, the latest first.
          */
         get: operations["packs_api_journal_packs_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/batches/{batch_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Why Now
+         * @description Why a batch comes out so, from what happened to it so far, and what can be done now. Nothing is kept.
+         */
+        post: operations["why_now_api_journal_batches__batch_id__why_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/batches/{batch_id}/do": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do Now
+         * @description Do to the bowl in hand what its diagnosis says: more of a line, another heat, a smaller scoop. Undone like any other step.
+         */
+        post: operations["do_now_api_journal_batches__batch_id__do_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Learned
+         * @description Everything that was learned and stands, with what each batch told.
+         */
+        get: operations["all_learned_api_learned_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learned/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forget
+         * @description Forget what was learned of a subject, or let it stand again.
+         */
+        post: operations["forget_api_learned_forget_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1664,46 +1744,6 @@ export interface paths {
          */
         put: operations["put_surface_api_surfaces_put"];
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/learned": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Learned
-         * @description Everything that was learned and stands.
-         */
-        get: operations["learned_api_learned_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/learned/forget": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Forget
-         * @description Forget what was learned of a subject, or let it stand again.
-         */
-        post: operations["forget_api_learned_forget_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2226,7 +2266,7 @@ export interface components {
         /**
          * Bag
          * @description What a bag holds, as it was made: its name, the batter of its version in the size of one batch, grams of mix for that batch [g], how
-         *     much was made [g], and what its label says.
+         *     much was made [g], what its label says, and the pack of each ingredient that was in use then ("" or left out where nobody named one).
          */
         Bag: {
             /** Name */
@@ -2241,6 +2281,13 @@ export interface components {
              * @default []
              */
             label: string[];
+            /**
+             * Packs
+             * @default {}
+             */
+            packs: {
+                [key: string]: string;
+            };
         };
         /**
          * BagView
@@ -2254,6 +2301,22 @@ export interface components {
             past: boolean;
             /** Add Words */
             add_words: string;
+        };
+        /**
+         * BagWith
+         * @description A bag of dry mix that is still there, with an ingredient of the pack in it: certain, or possible where nobody wrote its pack down.
+         */
+        BagWith: {
+            /** Bag */
+            bag: string;
+            /** Name */
+            name: string;
+            /** Made */
+            made: string;
+            /** Left G */
+            left_g: number;
+            /** Certain */
+            certain: boolean;
         };
         /**
          * Band
@@ -2548,6 +2611,44 @@ export interface components {
             pour: components["schemas"]["Pour"];
             /** Inside */
             inside: boolean;
+        };
+        /**
+         * Belief
+         * @description One subject: what it is in words, the unit, what was thought at first, each batch, and what is thought now; `new_bag` where another bag is in
+         *     use than the last that told anything, which makes it less sure.
+         */
+        Belief: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "absorption" | "piece_offset" | "pace" | "fill";
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+            /** Unit */
+            unit: string;
+            first: components["schemas"]["Doubted"];
+            /** Told */
+            told: components["schemas"]["ToldBy"][];
+            now: components["schemas"]["Doubted"];
+            /** New Bag */
+            new_bag: boolean;
+        };
+        /**
+         * Beside
+         * @description One figure by its name and unit, for each batch; None where it was not recorded.
+         */
+        Beside: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (components["schemas"]["mutabilis__core__journal__compare__Pair"] | null)[];
         };
         /**
          * Between
@@ -3007,13 +3108,15 @@ export interface components {
         };
         /**
          * Compared
-         * @description Batches beside each other: what differs, and what that proves.
+         * @description Batches beside each other: what differs, what was reckoned and found, and what that proves.
          */
         Compared: {
             /** Batches */
             batches: components["schemas"]["LogLine"][];
             /** Differs */
             differs: components["schemas"]["Differs"][];
+            /** Beside */
+            beside: components["schemas"]["Beside"][];
             /** Words */
             words: string;
         };
@@ -3025,7 +3128,7 @@ export interface components {
             left: components["schemas"]["Version"];
             right: components["schemas"]["Version"];
             /** Pairs */
-            pairs: components["schemas"]["Pair"][];
+            pairs: components["schemas"]["mutabilis__core__batter__compare__Pair"][];
             /** Changed */
             changed: string;
             left_view: components["schemas"]["BatterView"];
@@ -3120,13 +3223,18 @@ export interface components {
         };
         /**
          * CopiesView
-         * @description The copies kept, the newest first; the book's own size [bytes], and what is wrong with it where it is damaged.
+         * @description The copies kept, the newest first; the book's own size [bytes], how many photographs are in it and what they weigh [bytes], and what is
+         *     wrong with it where it is damaged.
          */
         CopiesView: {
             /** Copies */
             copies: components["schemas"]["Copy"][];
             /** Size */
             size: number;
+            /** Photos */
+            photos: number;
+            /** Photo Bytes */
+            photo_bytes: number;
             /** Damage */
             damage: string;
         };
@@ -3309,6 +3417,25 @@ export interface components {
             noticed: boolean;
         };
         /**
+         * DoNow
+         * @description The cause whose correction is done to the bowl now; the id so that it is done once.
+         */
+        DoNow: {
+            /** Faults */
+            faults: string[];
+            /**
+             * Answers
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
+            };
+            /** Id */
+            id: string;
+            /** Cause */
+            cause: string;
+        };
+        /**
          * Does
          * @description One function and how strongly a gram of the ingredient does it, 1 being as strongly as anything in the table that lives
          *     from it.
@@ -3318,6 +3445,16 @@ export interface components {
             function: string;
             /** Strength */
             strength: number;
+        };
+        /**
+         * Doubted
+         * @description A figure with its doubt (nineteen in twenty), in the unit of its subject.
+         */
+        Doubted: {
+            /** Value */
+            value: number;
+            /** Doubt */
+            doubt: number;
         };
         /**
          * Drift
@@ -3357,6 +3494,25 @@ export interface components {
             add_words: string;
             /** Store Words */
             store_words: string;
+        };
+        /**
+         * Eaten
+         * @description A batch that may have been on a guest's plate: on which day, whether the guest is known to have eaten of it, and what went in out of
+         *     which pack.
+         */
+        Eaten: {
+            /** Batch */
+            batch: string;
+            /** Name */
+            name: string;
+            /** Day */
+            day: string;
+            /** Whom */
+            whom: string;
+            /** Certain */
+            certain: boolean;
+            /** Packs */
+            packs: components["schemas"]["Packed"][];
         };
         /**
          * Effect
@@ -4552,23 +4708,6 @@ export interface components {
             after: components["schemas"]["Normal"];
         };
         /**
-         * Learnt
-         * @description What was learned of one subject: its name, and every lesson that stands, the oldest first.
-         */
-        Learnt: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "absorption" | "piece_offset" | "pace" | "fill";
-            /** Subject */
-            subject: string;
-            /** Name */
-            name: string;
-            /** Lessons */
-            lessons: components["schemas"]["Lesson"][];
-        };
-        /**
          * Ledger
          * @description A balance. `mark` is the figure shown on its track, in `mark_unit`; `low` and `high` its uncertainty (about 19 in
          *     20); `band` where the form works; `verdict` a word of the ledger's own.
@@ -4614,7 +4753,7 @@ export interface components {
          * Lesson
          * @description One thing learned from one batch: the belief before and after. `absorption`: the thirst of an ingredient, as a factor of the table;
          *     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one; `fill`: the logarithm of what a place of an iron
-         *     takes over what is written of it.
+         *     takes over what is written of it. `pack` is the bag it was learned from, where one was named.
          */
         Lesson: {
             /**
@@ -4642,6 +4781,11 @@ export interface components {
              * @default
              */
             at: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
         };
         /**
          * Limit
@@ -4737,7 +4881,7 @@ export interface components {
         };
         /**
          * LogLine
-         * @description A batch in the log: the day, what it was, for whom, how it came out.
+         * @description A batch in the log: the day, what it was, for whom, who made it, how it came out.
          */
         LogLine: {
             /** Id */
@@ -4756,6 +4900,8 @@ export interface components {
             at: number;
             /** Whom */
             whom: string;
+            /** Cook */
+            cook: string;
             /** Mark */
             mark: number;
             /** Pieces */
@@ -4771,13 +4917,18 @@ export interface components {
         };
         /**
          * LogView
-         * @description The log, the latest first, how many there are, and the faults that can be told with their words.
+         * @description The log, the latest first and at most so many; how many answer to what was asked, how many there are in all, who cooked, and the faults that
+         *     can be told with their words.
          */
         LogView: {
             /** Batches */
             batches: components["schemas"]["LogLine"][];
+            /** Found */
+            found: number;
             /** Total */
             total: number;
+            /** Cooks */
+            cooks: string[];
             /** Faults */
             faults: {
                 [key: string]: string;
@@ -4785,7 +4936,7 @@ export interface components {
         };
         /**
          * Logged
-         * @description A batch in the log, by what it came to. Moments are seconds since 1970.
+         * @description A batch in the log, by what it came to. Moments are seconds since 1970; `summary` is None for one that is older than those.
          */
         Logged: {
             /** Id */
@@ -4814,6 +4965,12 @@ export interface components {
             stars: number | null;
             /** Note */
             note: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
+            summary?: components["schemas"]["Summary"] | null;
         };
         /**
          * Looked
@@ -5111,7 +5268,7 @@ export interface components {
         };
         /**
          * NewBatch
-         * @description A batch to be started: the version, its size, for whom it is, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
+         * @description A batch to be started: the version, its size, for whom it is, who makes it, when the first piece is wanted [s since 1970], and how it is mixed, or the bag of
          *     dry mix that it is made from. The id may be chosen by whoever starts it, so that a start sent twice is one batch.
          */
         NewBatch: {
@@ -5130,6 +5287,11 @@ export interface components {
              * @default
              */
             whom: string;
+            /**
+             * Cook
+             * @default
+             */
+            cook: string;
             /** First At */
             first_at?: number | null;
             /** Order */
@@ -5430,20 +5592,17 @@ export interface components {
             answers: string[];
         };
         /**
-         * Pair
-         * @description One row of a comparison: grams on either side [g], None where the thing is not there; the kind of work it does.
+         * Packed
+         * @description An ingredient that went into a batch and the pack it was out of; "" where nobody named one. An ingredient out of two packs stands twice.
          */
-        Pair: {
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** Left */
-            left: number | null;
-            /** Right */
-            right: number | null;
-            /** Changed */
-            changed: boolean;
+        Packed: {
+            /** Ingredient */
+            ingredient: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
         };
         /**
          * Pan
@@ -5747,7 +5906,7 @@ export interface components {
         };
         /**
          * Point
-         * @description One batch in a trend.
+         * @description One batch in a trend, and what changed before it.
          */
         Point: {
             /** Batch */
@@ -5756,6 +5915,8 @@ export interface components {
             day: string;
             /** Value */
             value: number;
+            /** Changed */
+            changed: string[];
         };
         /**
          * Pour
@@ -5966,7 +6127,8 @@ export interface components {
         /**
          * Profile
          * @description How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once;
-         *     `names_days`: so many days after a batch the names of who ate of it are forgotten.
+         *     `names_days`: so many days after a batch the names of who ate of it are forgotten, `photo_days` its
+         *     photographs (None: they are kept).
          */
         Profile: {
             /**
@@ -6060,6 +6222,8 @@ export interface components {
              * @default 90
              */
             names_days: number;
+            /** Photo Days */
+            photo_days?: number | null;
             /** Ladle Ml */
             ladle_ml?: number | null;
         };
@@ -6170,6 +6334,29 @@ export interface components {
             key: string;
             /** Label */
             label: string;
+        };
+        /**
+         * Rescue
+         * @description What is done now: lines by what they are to weigh in all [g], or a heat [°C], or a scoop [mL]; in words. `nothing` where it is for the
+         *     next batch, with the reason.
+         */
+        Rescue: {
+            /**
+             * Does
+             * @enum {string}
+             */
+            does: "add" | "heat" | "portion" | "nothing";
+            /**
+             * Targets
+             * @default []
+             */
+            targets: components["schemas"]["Target"][];
+            /** Celsius */
+            celsius?: number | null;
+            /** Portion Ml */
+            portion_ml?: number | null;
+            /** Words */
+            words: string;
         };
         /**
          * RestEnded
@@ -6702,6 +6889,45 @@ export interface components {
             total: number;
         };
         /**
+         * Summary
+         * @description What a batch comes to beside its pieces: `figures` by their keys (those that are followed; `held_g` and `asked_g` of the liquid), the
+         *     surface it was cooked on, and the flour there was most of.
+         */
+        Summary: {
+            /**
+             * Faults
+             * @default []
+             */
+            faults: string[];
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["Packed"][];
+            /**
+             * Kept
+             * @default []
+             */
+            kept: components["schemas"]["mutabilis__core__stove__events__Kept"][];
+            /**
+             * Figures
+             * @default {}
+             */
+            figures: {
+                [key: string]: number;
+            };
+            /**
+             * Surface
+             * @default
+             */
+            surface: string;
+            /**
+             * Flour
+             * @default
+             */
+            flour: string;
+        };
+        /**
          * Surface
          * @description One surface of a kitchen. `width` and `length` [cm] (a pan has its bottom's width alone); `iron_ml` what a place of an iron takes and
          *     `places` how many it has; `depth_mm` how far its plates stand apart, `web_mm` how thick a waffle is between its pockets; minutes to heat up, seconds to recover after a load;
@@ -7068,10 +7294,26 @@ export interface components {
             ingredient?: string | null;
         };
         /**
+         * ToldBy
+         * @description One batch: what it told by itself (None where it only made what is thought less sure: a new bag), and what was thought after it.
+         */
+        ToldBy: {
+            /** Batch */
+            batch: string;
+            /** At */
+            at: string;
+            /** Pack */
+            pack: string;
+            seen: components["schemas"]["Doubted"] | null;
+            then: components["schemas"]["Doubted"];
+        };
+        /**
          * Trace
-         * @description The uses of a pack in three lists; what is still kept stands first in each.
+         * @description The uses of a pack in three lists; what is still kept stands first in each. Bags that hold it stand before all.
          */
         Trace: {
+            /** Bags */
+            bags: components["schemas"]["BagWith"][];
             /** Certain */
             certain: components["schemas"]["Use"][];
             /** Possible */
@@ -7111,7 +7353,8 @@ export interface components {
         };
         /**
          * Trend
-         * @description One figure over the batches of a batter, the oldest first, with its drift where it is one.
+         * @description One figure over the batches of a batter, the oldest first, the band in which it was thought to lie (None where nothing was), and its drift
+         *     where it is one.
          */
         Trend: {
             /** Key */
@@ -7122,6 +7365,10 @@ export interface components {
             unit: string;
             /** Points */
             points: components["schemas"]["Point"][];
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
             drift: components["schemas"]["Drift"];
             /** Words */
             words: string;
@@ -7238,8 +7485,8 @@ export interface components {
         };
         /**
          * Use
-         * @description An ingredient poured into a batch: the pack that was named then ("" where none was), the day, for whom, and what of it is kept and
-         *     until when.
+         * @description An ingredient that went into a batch: the pack it was out of ("" where none was named), the day, for whom, and what of the batch is kept
+         *     and until when.
          */
         Use: {
             /** Batch */
@@ -7442,6 +7689,15 @@ export interface components {
             stage: "ready" | "weigh" | "mix" | "judge" | "rest" | "last" | "cook" | "finish";
         };
         /**
+         * WhyNow
+         * @description The diagnosis of a batch under way, and for each of its causes what can be done about it now.
+         */
+        WhyNow: {
+            diagnosis: components["schemas"]["Diagnosis"];
+            /** Rescues */
+            rescues: components["schemas"]["Rescue"][];
+        };
+        /**
          * Window
          * @description When to cook, in minutes since the wetting: from when nine tenths are drunk, the best minute, and the latest at which 85 % of the lift
          *     is left (`latest_min`, bounded by how long a batter may stand warm; `lift_min` None where the lift keeps). `tight` where the lift
@@ -7629,7 +7885,7 @@ export interface components {
          * Shelf
          * @description The cups of a batter, the oldest first, and what to measure next, what saves most first.
          */
-        mutabilis__api__journal__Shelf: {
+        mutabilis__api__journal_across__Shelf: {
             /** Cups */
             cups: components["schemas"]["Cup"][];
             /** Next */
@@ -7668,6 +7924,22 @@ export interface components {
             figures: string;
         };
         /**
+         * Pair
+         * @description One row of a comparison: grams on either side [g], None where the thing is not there; the kind of work it does.
+         */
+        mutabilis__core__batter__compare__Pair: {
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Left */
+            left: number | null;
+            /** Right */
+            right: number | null;
+            /** Changed */
+            changed: boolean;
+        };
+        /**
          * Question
          * @description A question, its answers ("don't know" always among them), and by how many bits it is expected to narrow the causes down.
          */
@@ -7680,6 +7952,16 @@ export interface components {
             answers: string[];
             /** Gain Bits */
             gain_bits: number;
+        };
+        /**
+         * Pair
+         * @description What was reckoned and what was found.
+         */
+        mutabilis__core__journal__compare__Pair: {
+            /** Reckoned */
+            reckoned: number;
+            /** Found */
+            found: number;
         };
         /**
          * Question
@@ -12188,6 +12470,8 @@ export interface operations {
                 stars?: "" | "good" | "not_good" | "none";
                 since?: string;
                 until?: string;
+                cook?: string;
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -12340,77 +12624,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryView"];
-                };
-            };
-            /** @description The request could not be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Larger than a batter can be. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description An amount or a name cannot be used; nothing was changed. */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The book cannot be used just now; nothing was changed. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    why_now_api_journal_batches__batch_id__why_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                batch_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AskedWhy"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Diagnosis"];
                 };
             };
             /** @description The request could not be read. */
@@ -12682,7 +12895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["mutabilis__api__journal__Shelf"];
+                    "application/json": components["schemas"]["mutabilis__api__journal_across__Shelf"];
                 };
             };
             /** @description The request could not be read. */
@@ -12932,6 +13145,74 @@ export interface operations {
             };
         };
     };
+    trace_back_api_journal_trace_back_get: {
+        parameters: {
+            query?: {
+                guest?: string;
+                on?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Eaten"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     packs_api_journal_packs_get: {
         parameters: {
             query: {
@@ -12950,6 +13231,282 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    why_now_api_journal_batches__batch_id__why_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedWhy"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyNow"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    do_now_api_journal_batches__batch_id__do_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoNow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchView"];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    all_learned_api_learned_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Belief"][];
+                };
+            };
+            /** @description The request could not be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Larger than a batter can be. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description An amount or a name cannot be used; nothing was changed. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The book cannot be used just now; nothing was changed. */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_api_learned_forget_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Forget"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Belief"][];
                 };
             };
             /** @description The request could not be read. */
@@ -14117,140 +14674,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Surface"][];
-                };
-            };
-            /** @description The request could not be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Larger than a batter can be. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description An amount or a name cannot be used; nothing was changed. */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The book cannot be used just now; nothing was changed. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    learned_api_learned_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Learnt"][];
-                };
-            };
-            /** @description The request could not be read. */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing. */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Larger than a batter can be. */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description An amount or a name cannot be used; nothing was changed. */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The book cannot be used just now; nothing was changed. */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    forget_api_learned_forget_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Forget"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Learnt"][];
                 };
             };
             /** @description The request could not be read. */

@@ -1,18 +1,67 @@
 /** One figure over batches, drawn on a strip: where each point lies, and the ends of the scale. */
 
-export type Strip = { points: { x: number; y: number }[]; low: number; high: number };
+export type Strip = {
+  points: { x: number; y: number }[];
+  band: { top: number; bottom: number } | null;
+  low: number;
+  high: number;
+};
 
-/** Values laid out from left to right, within a margin, on a scale that holds them all; equal values lie in the middle. */
-export function strip(values: readonly number[], wide: number, high: number, margin = 14): Strip {
-  const [least, most] = [Math.min(...values), Math.max(...values)];
+/** Values laid out from left to right, within a margin, on a scale that holds them all and the band in which they were thought to lie; equal values
+ * lie in the middle. */
+export function strip(
+  values: readonly number[],
+  wide: number,
+  high: number,
+  ends: readonly [number, number] | null = null,
+  margin = 14,
+): Strip {
+  const held = ends ? [...values, ...ends] : values;
+  const [least, most] = [Math.min(...held), Math.max(...held)];
   const reach = most - least || Math.max(1, Math.abs(most) * 0.1);
   const [low, top] = most === least ? [least - reach, most + reach] : [least, most];
   const step = values.length > 1 ? (wide - 2 * margin) / (values.length - 1) : 0;
+  const at = (v: number) => high - margin - ((v - low) / (top - low)) * (high - 2 * margin);
   return {
-    points: values.map((v, n) => ({
-      x: values.length > 1 ? margin + n * step : wide / 2,
-      y: high - margin - ((v - low) / (top - low)) * (high - 2 * margin),
-    })),
+    points: values.map((v, n) => ({ x: values.length > 1 ? margin + n * step : wide / 2, y: at(v) })),
+    band: ends && { top: at(ends[1]), bottom: at(ends[0]) },
+    low,
+    high: top,
+  };
+}
+
+export type Doubted = { value: number; doubt: number };
+export type Funnel = {
+  wall: string;
+  middle: { x: number; y: number }[];
+  seen: ({ x: number; y: number; top: number; bottom: number } | null)[];
+  low: number;
+  high: number;
+};
+
+/** Beliefs one after another, as a funnel that narrows where something was learned: its wall as a path, its middle, and what each batch told. What a
+ * batch told with little certainty is cut off at the scale's ends, which the beliefs give. */
+export function funnel(
+  beliefs: readonly Doubted[],
+  seen: readonly (Doubted | null)[],
+  wide: number,
+  high: number,
+  margin = 10,
+): Funnel {
+  const low = Math.min(...beliefs.map((b) => b.value - b.doubt));
+  const top = Math.max(...beliefs.map((b) => b.value + b.doubt));
+  const reach = top - low || 1;
+  const step = beliefs.length > 1 ? (wide - 2 * margin) / (beliefs.length - 1) : 0;
+  const x = (n: number) => (beliefs.length > 1 ? margin + n * step : wide / 2);
+  const y = (v: number) => high - margin - (Math.max(0, Math.min(reach, v - low)) / reach) * (high - 2 * margin);
+  const upper = beliefs.map((b, n) => `${x(n).toFixed(1)} ${y(b.value + b.doubt).toFixed(1)}`);
+  const lower = beliefs.map((b, n) => `${x(n).toFixed(1)} ${y(b.value - b.doubt).toFixed(1)}`).reverse();
+  return {
+    wall: `M${[...upper, ...lower].join("L")}Z`,
+    middle: beliefs.map((b, n) => ({ x: x(n), y: y(b.value) })),
+    seen: seen.map(
+      (s, n) => s && { x: x(n + 1), y: y(s.value), top: y(s.value + s.doubt), bottom: y(s.value - s.doubt) },
+    ),
     low,
     high: top,
   };

@@ -36,7 +36,7 @@ class Normal:
 class Lesson(BaseModel):
     """One thing learned from one batch: the belief before and after. `absorption`: the thirst of an ingredient, as a factor of the table;
     `piece_offset` [cm]; `pace`: the logarithm of a surface's time over the reckoned one; `fill`: the logarithm of what a place of an iron
-    takes over what is written of it."""
+    takes over what is written of it. `pack` is the bag it was learned from, where one was named."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", defer_build=True)
 
@@ -48,6 +48,7 @@ class Lesson(BaseModel):
     after_mean: Finite
     after_sd: Annotated[float, Field(ge=0, allow_inf_nan=False)]
     at: str = ""
+    pack: Annotated[str, Field(max_length=120)] = ""
 
     @property
     def after(self) -> Normal:
@@ -58,6 +59,40 @@ class Lesson(BaseModel):
 def known(lessons: Iterable[Lesson], kind: Kind) -> dict[str, Normal]:
     """What is believed of each subject of a kind: the last lesson that stands (the oldest are given first)."""
     return {x.subject: x.after for x in lessons if x.kind == kind}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BagDoubt:
+    """How far the thirst of one bag is from that of another of the same flour, as a relative standard deviation: of refined flours, and of those that
+    drink `thirsty_from` [g/g] and more."""
+
+    refined: float
+    thirsty: float
+    thirsty_from: float
+
+
+def with_new_bags(
+    learned: Mapping[str, Normal],
+    lessons: Iterable[Lesson],
+    in_use: Mapping[str, str],
+    ingredients: Mapping[str, Ingredient],
+    bag: BagDoubt,
+) -> dict[str, Normal]:
+    """What is believed of each thirst, less sure where the bag in use is another than the last that told anything: a new bag starts from what is
+    known of the old one, and variances add. Where either bag has no name, nobody can tell."""
+    told = {x.subject: x.pack for x in lessons if x.kind == "absorption"}
+    found = {}
+    for id_, n in learned.items():
+        was, now, i = _plain(told.get(id_, "")), _plain(in_use.get(id_, "")), ingredients.get(id_)
+        if was and now and was != now and i is not None:
+            more = (bag.thirsty if i.absorption_g_per_g >= bag.thirsty_from else bag.refined) * n.mean
+            n = Normal(mean=n.mean, sd=math.sqrt(n.sd**2 + more**2))
+        found[id_] = n
+    return found
+
+
+def _plain(text: str) -> str:
+    return " ".join(text.casefold().split())
 
 
 LEAST_SD = 0.02  # flours differ from sack to sack: a thirst is never known better than this

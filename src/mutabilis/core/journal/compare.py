@@ -86,12 +86,20 @@ def differences(batches: Sequence[Inputs], names: Mapping[str, str]) -> tuple[Di
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Pair:
+    """What was reckoned and what was found."""
+
+    reckoned: float
+    found: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Beside:
-    """One figure by its name and unit: what each batch was meant to have and had, None where it was not recorded."""
+    """One figure by its name and unit, for each batch; None where it was not recorded."""
 
     name: str
     unit: str
-    values: tuple[tuple[float, float] | None, ...]
+    values: tuple[Pair | None, ...]
 
 
 def beside(entries: Sequence[Entry]) -> tuple[Beside, ...]:
@@ -100,7 +108,7 @@ def beside(entries: Sequence[Entry]) -> tuple[Beside, ...]:
     found = []
     for key in dict.fromkeys(k for by in rows for k in by):
         one = next(by[key] for by in rows if key in by)
-        values = tuple((by[key].meant, by[key].happened) if key in by else None for by in rows)
+        values = tuple(Pair(reckoned=by[key].meant, found=by[key].happened) if key in by else None for by in rows)
         found.append(Beside(name=one.name, unit=one.unit, values=values))
     return tuple(found)
 

@@ -16,7 +16,8 @@ TspMl = Annotated[float, Field(gt=2, lt=10)]
 
 class Profile(BaseModel):
     """How this kitchen measures, and the schools it follows where cooks disagree. `ladle_ml`: what its ladle holds [mL], weighed once;
-    `names_days`: so many days after a batch the names of who ate of it are forgotten."""
+    `names_days`: so many days after a batch the names of who ate of it are forgotten, `photo_days` its
+    photographs (None: they are kept)."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")  # a request is checked by it: built at once
 
@@ -36,6 +37,7 @@ class Profile(BaseModel):
     decimal: Decimal = "point"
     heat: HeatScale = "celsius"
     names_days: Annotated[int, Field(ge=1, le=3650)] = 90
+    photo_days: Annotated[int | None, Field(ge=1, le=3650)] = None
     ladle_ml: Annotated[float | None, Field(gt=5, lt=2000)] = None
 
     def measuring(self, cup_ml: float | None, tbsp_ml: float | None) -> "Profile":

@@ -85,6 +85,14 @@ class FillTable(_Table):
     too_much: float
 
 
+class BagTable(_Table):
+    """How far the thirst of a new bag is from the one before, as relative standard deviations; from which thirst [g/g] a flour is a thirsty one."""
+
+    refined: float
+    thirsty: float
+    thirsty_from: float
+
+
 class KeepRow(_Table):
     """What can be kept, how long at the most [h], and how it comes back, by form or for all."""
 
@@ -111,6 +119,7 @@ class StoveTables(_Table):
     eye: tuple[EyeStep, ...]
     time: TimeTable
     fill: FillTable
+    bag: BagTable
     colour: dict[Colour, float]
     faults: dict[str, str]
     keep: tuple[KeepRow, ...]

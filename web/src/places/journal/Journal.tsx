@@ -2,12 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { NavLink, useNavigate, useParams } from "react-router";
 import type { Answered } from "../../api/client";
-import { comparedQuery, journalQuery, SOUGHT_ALL, type Sought } from "../../api/queries";
+import { journalQuery, keptQuery, SOUGHT_ALL, type Sought } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
-import { Sheet } from "../../kit/Sheet";
 import { day } from "../../pure/format";
 import { BringLog } from "./BringLog";
+import { CompareSheet } from "./CompareSheet";
 import { KeptFood } from "./KeptFood";
 import { One } from "./One";
 import { TraceSheet } from "./TraceSheet";
@@ -23,11 +23,12 @@ export default function Journal() {
   const [picked, setPicked] = useState<string[]>([]);
   const [open, setOpen] = useState<"compare" | "trace" | null>(null);
   const log = useQuery(journalQuery(sought));
+  const kept = useQuery(keptQuery); // stands above the log: both come at once, so that nothing moves under a finger
   const shown = batch ?? log.data?.batches[0]?.id;
   useEffect(() => {
     document.title = "Journal · Mutabilis";
   }, []);
-  if (!log.data) {
+  if (!log.data || kept.isPending) {
     return (
       <main className="p-6 text-lg">
         {log.error ? <p role="alert">{log.error.message}</p> : <p>Opening the journal…</p>}
@@ -90,7 +91,7 @@ export default function Journal() {
               </label>
               <details>
                 <summary className="min-h-9 cursor-pointer content-center underline underline-offset-4">
-                  Stars and days
+                  Stars, days{log.data.cooks.length > 0 && " and cooks"}
                 </summary>
                 <div className="mt-1 flex flex-wrap items-center gap-2">
                   <select
@@ -104,6 +105,19 @@ export default function Journal() {
                     <option value="not_good">three and fewer</option>
                     <option value="none">not rated</option>
                   </select>
+                  {log.data.cooks.length > 0 && (
+                    <select
+                      aria-label="Cook"
+                      value={sought.cook}
+                      onChange={(e) => seek({ cook: e.target.value })}
+                      className="min-h-11 rounded-field border border-base-300 bg-base-100 px-2"
+                    >
+                      <option value="">any cook</option>
+                      {log.data.cooks.map((c) => (
+                        <option key={c}>{c}</option>
+                      ))}
+                    </select>
+                  )}
                   {(["since", "until"] as const).map((which) => (
                     <label key={which} className="flex items-center gap-2">
                       {which === "since" ? "from" : "to"}
@@ -148,6 +162,11 @@ export default function Journal() {
               ))}
             </ol>
             {log.data.batches.length === 0 && <p>Nothing in the log answers to that.</p>}
+            {log.data.found > log.data.batches.length && (
+              <Button className="mt-2" onClick={() => seek({ limit: sought.limit + SOUGHT_ALL.limit })}>
+                Show more of {log.data.found}
+              </Button>
+            )}
           </section>
           {shown && (
             <div className={batch ? "min-w-0" : "hidden min-w-0 lg:block"}>
@@ -161,7 +180,7 @@ export default function Journal() {
           )}
         </div>
       )}
-      {open === "compare" && <Compare batches={picked} onClose={() => setOpen(null)} />}
+      {open === "compare" && <CompareSheet batches={picked} faults={log.data.faults} onClose={() => setOpen(null)} />}
       {open === "trace" && <TraceSheet onClose={() => setOpen(null)} />}
     </main>
   );
@@ -177,6 +196,7 @@ function Row({ line, faults }: { line: Line; faults: Record<string, string> }) {
       <span className="block text-sm">
         {day(line.day)}, version {line.number}
         {line.whom && `, for ${line.whom}`}
+        {line.cook && `, by ${line.cook}`}
       </span>
       <span className="block text-sm">
         {line.pieces} pieces
@@ -186,59 +206,5 @@ function Row({ line, faults }: { line: Line; faults: Record<string, string> }) {
         )}
       </span>
     </>
-  );
-}
-
-function Compare({ batches, onClose }: { batches: string[]; onClose: () => void }) {
-  const found = useQuery(comparedQuery(batches));
-  return (
-    <Sheet title="Side by side" onClose={onClose} wide>
-      {found.error && <p role="alert">{found.error.message}</p>}
-      {found.data && (
-        <>
-          <p className="mb-3 text-lg font-semibold">{found.data.words}</p>
-          <div className="overflow-x-auto">
-            <table className="w-full text-left">
-              <thead>
-                <tr>
-                  <td />
-                  {found.data.batches.map((b) => (
-                    <th key={b.id} scope="col" className="p-2 align-bottom">
-                      {b.name}
-                      <span className="block font-normal">{day(b.day)}</span>
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {found.data.differs.map((d) => (
-                  <tr key={d.name} className={`border-t border-base-300 ${d.noticed ? "font-bold" : ""}`}>
-                    <th scope="row" className="p-2 font-semibold">
-                      {d.name}
-                    </th>
-                    {d.values.map((v, n) => (
-                      <td key={`${d.name} ${found.data.batches[n]?.id ?? n}`} className="p-2">
-                        {v}
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-                <tr className="border-t-2 border-base-content/50">
-                  <th scope="row" className="p-2">
-                    came out
-                  </th>
-                  {found.data.batches.map((b) => (
-                    <td key={b.id} className="p-2">
-                      {b.stars !== null ? `${b.stars} of 5` : "not rated"}
-                      {b.faults.length > 0 && `: ${b.faults.join(", ").replaceAll("_", " ")}`}
-                    </td>
-                  ))}
-                </tr>
-              </tbody>
-            </table>
-          </div>
-        </>
-      )}
-    </Sheet>
   );
 }

@@ -4,14 +4,39 @@ import { type Answered, api, got } from "../../api/client";
 import { packsQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
+import { Choose } from "../../kit/Choose";
+import { useNumbers } from "../../kit/numbers";
 import PickIngredient from "../../kit/PickIngredient";
 import { Sheet } from "../../kit/Sheet";
 import { day } from "../../pure/format";
 
 type Use = Answered<"Use">;
+type Way = "on" | "back";
+const FIELD = "min-h-11 w-full rounded-field border border-base-content/50 bg-base-100 px-3";
 
-/** Where a pack went: certain, possible, ruled out. It never says that anything is safe. */
+/** Where a pack went, or which packs a guest ate of: certain, possible, ruled out. It never says that anything is safe. */
 export function TraceSheet({ onClose }: { onClose: () => void }) {
+  const [way, setWay] = useState<Way>("on");
+  return (
+    <Sheet title="Trace a pack" onClose={onClose} wide>
+      <div className="mb-4 print:hidden">
+        <Choose
+          label="Trace"
+          options={[
+            ["on", "from a pack to the plates"],
+            ["back", "from a guest back to the packs"],
+          ]}
+          value={way}
+          onChange={setWay}
+        />
+      </div>
+      {way === "on" ? <On /> : <Back />}
+    </Sheet>
+  );
+}
+
+function On() {
+  const { grams } = useNumbers();
   const [ingredient, setIngredient] = useState<string | null>(null);
   const [pack, setPack] = useState("");
   const packs = useQuery(packsQuery(ingredient));
@@ -19,7 +44,7 @@ export function TraceSheet({ onClose }: { onClose: () => void }) {
     got(api.GET("/api/journal/trace", { params: { query: { ingredient: ingredient!, pack } } })),
   );
   return (
-    <Sheet title="Trace a pack" onClose={onClose} wide>
+    <>
       <form
         className="mb-4 grid gap-3 print:hidden"
         onSubmit={(e) => {
@@ -41,12 +66,7 @@ export function TraceSheet({ onClose }: { onClose: () => void }) {
         )}
         <label>
           The pack, as the Larder names it (lot or best before with it)
-          <input
-            value={pack}
-            maxLength={120}
-            onChange={(e) => setPack(e.target.value)}
-            className="min-h-11 w-full rounded-field border border-base-content/50 bg-base-100 px-3"
-          />
+          <input value={pack} maxLength={120} onChange={(e) => setPack(e.target.value)} className={FIELD} />
         </label>
         <Button kind="strong" type="submit" disabled={!ingredient || !pack.trim() || ask.isPending}>
           Where did it go?
@@ -56,12 +76,30 @@ export function TraceSheet({ onClose }: { onClose: () => void }) {
       {ask.data && (
         <div role="status">
           <p className="mb-3 text-lg font-semibold">{ask.data.words}</p>
+          {ask.data.bags.length > 0 && (
+            <section aria-label="Bags of dry mix" className="mb-4">
+              <h3 className="text-lg font-bold">Bags of dry mix on the shelf</h3>
+              <ul>
+                {ask.data.bags.map((b) => (
+                  <li key={b.bag} className="border-b border-base-300 py-1">
+                    <b>{b.name}</b>, made {day(b.made)}, {grams(b.left_g)} g left:{" "}
+                    <b className="text-error">
+                      {b.certain ? "this pack is in it. Discard it." : "this pack may be in it. Discard it."}
+                    </b>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <Uses title="Certain: this pack was named" uses={ask.data.certain} />
           <Uses title="Possible: no pack was named" uses={ask.data.possible} />
           <Uses title="Ruled out: another pack was named" uses={ask.data.ruled_out} />
+          <Button className="print:hidden" onClick={() => window.print()}>
+            Print
+          </Button>
         </div>
       )}
-    </Sheet>
+    </>
   );
 }
 
@@ -88,5 +126,64 @@ function Uses({ title, uses }: { title: string; uses: readonly Use[] }) {
         </ul>
       )}
     </section>
+  );
+}
+
+function Back() {
+  const [guest, setGuest] = useState("");
+  const [on, setOn] = useState("");
+  const ask = useWrite((_: undefined) =>
+    got(api.GET("/api/journal/trace/back", { params: { query: { guest: guest.trim(), ...(on && { on }) } } })),
+  );
+  return (
+    <>
+      <form
+        className="mb-4 grid gap-3 print:hidden"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (guest.trim() || on) ask.mutate(undefined);
+        }}
+      >
+        <label>
+          Who ate
+          <input value={guest} maxLength={120} onChange={(e) => setGuest(e.target.value)} className={FIELD} />
+        </label>
+        <label className="flex items-center gap-2">
+          on
+          <input
+            type="date"
+            value={on}
+            onChange={(e) => setOn(e.target.value)}
+            className="min-h-11 rounded-field border border-base-300 bg-base-100 px-2"
+          />
+        </label>
+        <Button kind="strong" type="submit" disabled={(!guest.trim() && !on) || ask.isPending}>
+          What was in it?
+        </Button>
+      </form>
+      {ask.isError && <p role="alert">{ask.error.message}</p>}
+      {ask.data && (
+        <div role="status">
+          {ask.data.length === 0 && (
+            <p className="text-lg">
+              No batch of that day or for that guest is in the log. What nobody recorded is not in it either.
+            </p>
+          )}
+          <ul>
+            {ask.data.map((e) => (
+              <li key={e.batch} className="border-b border-base-300 py-2">
+                <b>{e.name}</b>, {day(e.day)}
+                {e.whom && `, for ${e.whom}`}: {e.certain ? <b>known to have eaten of it</b> : "may have eaten of it"}
+                <span className="block">
+                  {e.packs.length > 0
+                    ? e.packs.map((p) => `${p.ingredient.replaceAll("_", " ")}: ${p.pack}`).join("; ")
+                    : "No pack was named."}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </>
   );
 }

@@ -5,6 +5,7 @@ import { copiesQuery } from "../../api/queries";
 import { outOfDate, useWrite } from "../../api/write";
 import { useNumbers } from "../../kit/numbers";
 import { useTell } from "../../kit/Toast";
+import { counted } from "../../pure/counted";
 import { day } from "../../pure/format";
 
 const BUTTON = "inline-flex min-h-11 items-center rounded-field border border-base-300 px-4";
@@ -109,6 +110,12 @@ export function Copies() {
             ))}
           </tbody>
         </table>
+      )}
+      {copies.data && copies.data.photos > 0 && (
+        <p className="mt-3">
+          {counted(copies.data.photos, { one: "One photo weighs", other: "# photos weigh" })}{" "}
+          {places(copies.data.photo_bytes / 1_000_000, 1)} MB of it.
+        </p>
       )}
       <p className="mt-3 text-sm opacity-85">
         Before a copy is put back, the book as it stands is copied too, so that this can be undone.

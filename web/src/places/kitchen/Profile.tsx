@@ -160,6 +160,16 @@ function Fields({ profile: told }: { profile: Profile }) {
           value={profile.names_days ?? 90}
           onChange={(names_days) => names_days !== null && set({ names_days: Math.round(names_days) })}
         />
+        <NumberField
+          label="photos are let go of after"
+          unit="days"
+          min={1}
+          max={3650}
+          whenDone
+          placeholder="kept"
+          value={profile.photo_days ?? null}
+          onChange={(photo_days) => set({ photo_days: photo_days === null ? null : Math.round(photo_days) })}
+        />
       </section>
       <ThisDevice />
       <section aria-label="Schools" className="grid content-start gap-3">

@@ -5,6 +5,7 @@ import { type Answered, api, clock, got } from "../../api/client";
 import { mixesQuery, shelfQuery, versionQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
 import { useBench } from "../../app/BenchContext";
+import { cookHere, keepCook } from "../../app/cook";
 import { Button } from "../../kit/Button";
 import { Choose } from "../../kit/Choose";
 import { NumberField } from "../../kit/NumberField";
@@ -85,6 +86,7 @@ function Details(props: { version: string; mix: string | null; onOther: (() => v
   const [by, setBy] = useState<"pieces" | "factor">("pieces");
   const [amount, setAmount] = useState<number | null>(null);
   const [whom, setWhom] = useState("");
+  const [cook, setCook] = useState(cookHere);
   const [order, setOrder] = useState<Order | null>(null);
   const [first, setFirst] = useState("");
   const [own, setOwn] = useState<string[] | null>(null);
@@ -105,6 +107,7 @@ function Details(props: { version: string; mix: string | null; onOther: (() => v
             mix: bag ? { id: bag.kept.id, grams, name: bag.kept.bag.name } : null,
             diets,
             whom: whom.trim(),
+            cook: cook.trim(),
             first_at: first === "" ? null : atHour(first, clock.now()),
             order,
           },
@@ -113,6 +116,7 @@ function Details(props: { version: string; mix: string | null; onOther: (() => v
     {
       changes: "batch",
       done: (view) => {
+        keepCook(cook.trim());
         go(`/stove/${view.id}`);
       },
     },
@@ -198,6 +202,16 @@ function Details(props: { version: string; mix: string | null; onOther: (() => v
           placeholder="the table by the door"
           value={whom}
           onChange={(event) => setWhom(event.target.value)}
+        />
+      </label>
+      <label className="block">
+        Who cooks
+        <input
+          className="mt-1 block h-11 w-full max-w-md rounded-field border border-base-300 bg-base-100 px-3"
+          maxLength={60}
+          placeholder="nobody in particular"
+          value={cook}
+          onChange={(event) => setCook(event.target.value)}
         />
       </label>
       <fieldset>

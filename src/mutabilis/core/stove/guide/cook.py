@@ -83,12 +83,18 @@ class CookingOn(Resting):
     @cached_property
     def pace(self) -> Normal:
         """This surface's pace against the reckoning, as a logarithm."""
-        c = self.state.chosen
-        t = self.facts.stove.time
-        known = self.learned.get("pace", {}).get(c.surface.id) if c else None
-        prior = Normal(mean=known.mean, sd=max(known.sd, t.pace_least_sd)) if known else Normal(mean=0.0, sd=t.pace_sd)
-        r = self.reckoned
+        c, t, r = self.state.chosen, self.facts.stove.time, self.reckoned
+        prior = self.pace_before(c.surface) if c else Normal(mean=0.0, sd=t.pace_sd)
         return pace_of(self.state, r.turn_s if r else None, r.done_s if r else None, prior, t)
+
+    def pace_before(self, surface: Surface) -> Normal:
+        """What is thought of a surface's pace before this batch: what was learned of it; a new one starts from the others of its kind here, as
+        doubtful as any."""
+        paces = self.learned.get("pace", {})
+        if (known := paces.get(surface.id)) is not None:
+            return Normal(mean=known.mean, sd=max(known.sd, self.facts.stove.time.pace_least_sd))
+        alike = [paces[s.id].mean for s in self.facts.surfaces if s.kind == surface.kind and s.id in paces]
+        return Normal(mean=math.fsum(alike) / len(alike) if alike else 0.0, sd=self.facts.stove.time.pace_sd)
 
     @cached_property
     def run(self) -> Run | None:
@@ -126,9 +132,7 @@ class CookingOn(Resting):
 
     def fill_of(self, surface: Surface) -> Normal:
         """How much a place of an iron takes against what is written of it, as a logarithm: by what was learned, and by this batch's loads."""
-        t = self.facts.stove.fill
-        known = self.learned.get("fill", {}).get(surface.id)
-        belief = Normal(mean=known.mean, sd=max(known.sd, t.least_sd)) if known else Normal(mean=0.0, sd=t.prior_sd)
+        t, belief = self.facts.stove.fill, self.fill_before(surface)
         c = self.state.chosen
         if c is None or c.surface.id != surface.id or not surface.iron_ml:
             return belief
@@ -137,6 +141,11 @@ class CookingOn(Resting):
                 seen = load.portion_ml * {"over": t.over, "gaps": t.gaps, "right": t.right}[load.fill]
                 belief = belief.told(math.log(seen / surface.iron_ml), t.seen_sd)
         return belief
+
+    def fill_before(self, surface: Surface) -> Normal:
+        """What is thought before this batch of how much a place of an iron takes; of a new one, what is written of it."""
+        t, known = self.facts.stove.fill, self.learned.get("fill", {}).get(surface.id)
+        return Normal(mean=known.mean, sd=max(known.sd, t.least_sd)) if known else Normal(mean=0.0, sd=t.prior_sd)
 
     def takes_ml(self, surface: Surface) -> float | None:
         """What a place of an iron takes [mL]; None for what is no iron, or where nobody said."""

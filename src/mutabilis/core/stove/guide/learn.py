@@ -2,7 +2,7 @@
 
 from functools import cached_property
 
-from ...food.learning import Lesson, Normal
+from ...food.learning import Lesson
 from ..keeping import THIRSTY, Keeping, keeping, side_keeping
 from .clocks import Clocks
 
@@ -41,12 +41,12 @@ class Learning(Clocks):
                     Lesson(
                         kind="piece_offset" if offset else "absorption", subject=x.subject, batch=self.batch.id, before_mean=times * x.before.mean,
                         before_sd=times * x.before.sd, after_mean=times * x.after.mean, after_sd=times * x.after.sd,
+                        pack="" if offset else self._pack_of(x.subject),
                     )
                 )  # fmt: skip
         c = self.state.chosen
         if c is not None and any(load.turned or load.off for load in self.state.loads):
-            known = self.learned.get("pace", {}).get(c.surface.id)
-            before = known or Normal(mean=0.0, sd=self.facts.stove.time.pace_sd)
+            before = self.pace_before(c.surface)
             if self.pace.sd < before.sd or abs(self.pace.mean - before.mean) > 0.2 * before.sd:
                 found.append(
                     Lesson(
@@ -55,8 +55,7 @@ class Learning(Clocks):
                     )
                 )  # fmt: skip
         if c is not None and any(load.fill for load in self.state.loads) and self.takes_ml(c.surface) is not None:
-            known = self.learned.get("fill", {}).get(c.surface.id)
-            before, after = known or Normal(mean=0.0, sd=self.facts.stove.fill.prior_sd), self.fill_of(c.surface)
+            before, after = self.fill_before(c.surface), self.fill_of(c.surface)
             if after.sd < 0.95 * before.sd or abs(after.mean - before.mean) > 0.2 * before.sd:
                 found.append(
                     Lesson(
@@ -70,3 +69,9 @@ class Learning(Clocks):
                     )
                 )
         return tuple(found)
+
+    def _pack_of(self, ingredient: str) -> str:
+        """The pack of an ingredient that was named last in this batch."""
+        lines = {x.at for x in self.state.lines if x.ingredient == ingredient}
+        named = [e.pack for e in self.batch.events if e.kind == "poured" and e.line in lines and e.pack]
+        return named[-1] if named else ""

@@ -3,7 +3,7 @@
 import pytest
 
 from mutabilis.core.diagnosis.corrections import Correction
-from mutabilis.core.diagnosis.remedy import remedy
+from mutabilis.core.diagnosis.rescue import rescue
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.fold import LineState, State
 from mutabilis.core.stove.guide.guide import Guide
@@ -29,7 +29,7 @@ def more(ingredient="whole_milk", grams=60.0, **also):
     ],
 )
 def test_what_is_added_comes_on_top_of_what_is_in(fixed, left, targets, facts):
-    found = remedy(fixed, OPEN, left, facts.ingredients)
+    found = rescue(fixed, OPEN, left, facts.ingredients)
     assert found.does == "add" and {t.line: t.grams for t in found.targets} == targets and ("what is left" in found.words) == (left < 1)
 
 
@@ -42,7 +42,7 @@ def test_what_is_added_comes_on_top_of_what_is_in(fixed, left, targets, facts):
     ],
 )  # fmt: skip
 def test_what_cannot_be_done_any_more_is_for_the_next_batch(fixed, left, facts):
-    found = remedy(fixed, OPEN, left, facts.ingredients)
+    found = rescue(fixed, OPEN, left, facts.ingredients)
     assert (found.does, found.targets, found.celsius, found.portion_ml) == ("nothing", (), None, None) and found.words.endswith(".")
 
 
@@ -50,10 +50,10 @@ def test_heat_and_scoop_are_set_on_the_surface_in_use(facts):
     surface: Surface = facts.surfaces[0]
     chosen = event("surface_chosen", surface=surface.model_dump(mode="json"), celsius=200, portion_ml=80, per_load=4)
     hot = State(lines=(MILK,), chosen=chosen)
-    assert remedy(Correction(change="heat", to=185.0), hot, 1.0, facts.ingredients).celsius == 185.0
-    assert remedy(Correction(change="portion", to=40.0), hot, 1.0, facts.ingredients).portion_ml == 40.0
-    assert remedy(Correction(change="portion", to=6000.0), hot, 1.0, facts.ingredients).does == "nothing"  # no scoop holds that
-    assert remedy(Correction(change="heat", to=185.0), hot, 0.01, facts.ingredients).does == "nothing"
+    assert rescue(Correction(change="heat", to=185.0), hot, 1.0, facts.ingredients).celsius == 185.0
+    assert rescue(Correction(change="portion", to=40.0), hot, 1.0, facts.ingredients).portion_ml == 40.0
+    assert rescue(Correction(change="portion", to=6000.0), hot, 1.0, facts.ingredients).does == "nothing"  # no scoop holds that
+    assert rescue(Correction(change="heat", to=185.0), hot, 0.01, facts.ingredients).does == "nothing"
 
 
 @pytest.mark.parametrize("loads", [0, 1])

@@ -16,7 +16,7 @@ SMALLEST_ML, LARGEST_ML = 5.0, 5000.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Remedy:
+class Rescue:
     """What is done now: lines by what they are to weigh in all [g], or a heat [°C], or a scoop [mL]; in words. `nothing` where it is for the
     next batch, with the reason."""
 
@@ -27,17 +27,17 @@ class Remedy:
     words: str
 
 
-def remedy(fixed: Correction, state: State, share_left: float, known: Mapping[str, Ingredient]) -> Remedy:
+def rescue(fixed: Correction, state: State, share_left: float, known: Mapping[str, Ingredient]) -> Rescue:
     """A correction of the whole bowl, for the `share_left` of it [0 to 1] that is not cooked yet: of what it adds, as much as that share takes.
     What is not poured yet can also become less."""
     if share_left <= EMPTY:
-        return Remedy(does="nothing", words="The bowl is as good as empty: it is for the next one.")
+        return Rescue(does="nothing", words="The bowl is as good as empty: it is for the next one.")
     if fixed.change == "heat" and fixed.to is not None and state.chosen is not None:
-        return Remedy(does="heat", celsius=fixed.to, words=fixed.words)
+        return Rescue(does="heat", celsius=fixed.to, words=fixed.words)
     if fixed.change == "portion" and fixed.to is not None and state.chosen is not None and SMALLEST_ML <= fixed.to <= LARGEST_ML:
-        return Remedy(does="portion", portion_ml=fixed.to, words=fixed.words)
+        return Rescue(does="portion", portion_ml=fixed.to, words=fixed.words)
     if fixed.grams is None or fixed.ingredient is None:
-        return Remedy(does="nothing", words="That is done otherwise the next time; the bowl stays as it is.")
+        return Rescue(does="nothing", words="That is done otherwise the next time; the bowl stays as it is.")
     moves = {i: g * share_left for i, g in {fixed.ingredient: fixed.grams, **fixed.also}.items() if abs(g) * share_left >= LEAST_G}
     targets: list[Target] = []
     for id, grams in moves.items():
@@ -52,11 +52,11 @@ def remedy(fixed: Correction, state: State, share_left: float, known: Mapping[st
             return _stays(known[id])
         targets.append(Target(line=line.at, ingredient=id, grams=round(max(0.0, base + grams), 2)))
     if not targets:
-        return Remedy(does="nothing", words="What is left of the bowl needs too little to be weighed.")
+        return Rescue(does="nothing", words="What is left of the bowl needs too little to be weighed.")
     words = sum_words(moves, known)
     if share_left < 1:
         words += " That is for what is left of the bowl."
-    return Remedy(does="add", targets=tuple(targets), words=words)
+    return Rescue(does="add", targets=tuple(targets), words=words)
 
 
 def _line(lines: tuple[LineState, ...], ingredient: str) -> LineState | None:
@@ -64,5 +64,5 @@ def _line(lines: tuple[LineState, ...], ingredient: str) -> LineState | None:
     return max((x for x in lines if x.ingredient == ingredient), key=lambda x: x.target, default=None)
 
 
-def _stays(i: Ingredient) -> Remedy:
-    return Remedy(does="nothing", words=f"There is less {i.short} in it the next time: what is in cannot be taken out.")
+def _stays(i: Ingredient) -> Rescue:
+    return Rescue(does="nothing", words=f"There is less {i.short} in it the next time: what is in cannot be taken out.")
