@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 
 from .counter import Hands
-from .steps import go, told
+from .steps import go, sound, told, until
 from .test_stove import at, stage
 
 
@@ -97,8 +97,11 @@ def test_what_a_batch_taught_is_shown_used_and_can_be_forgotten(page, house):
     hands = Hands(house).to("finish")
     hands.say({"kind": "finished"})
     go(page, "/kitchen/learned")
-    flour = page.get_by_role("listitem").filter(has_text="all-purpose wheat flour drinks")
-    expect(flour).to_contain_text("1.00 ± 0.10 times the table")
+    flour = page.get_by_role("listitem").filter(has_text="all-purpose wheat flour drink")
+    expect(flour).to_contain_text("at first 65 ± 7 g")
+    flour.get_by_text("batch by batch").click()
+    expect(flour.get_by_role("row").nth(1)).to_contain_text("± ")
+    sound(page)
     go(page, "/larder/all_purpose_flour")
     expect(page.get_by_text("Learned at the stove")).to_be_visible()
     go(page, "/kitchen/learned")
@@ -140,3 +143,25 @@ def test_a_batch_that_is_not_there_and_one_started_from_the_stove(page, house):
     page.get_by_role("button", name="Cook", exact=True).click()
     expect(stage(page, "Cook").get_by_role("button", name="Waffle iron")).to_be_visible()
     expect(stage(page, "Cook").get_by_label("a scoop of")).to_have_value("120")
+
+
+def test_a_bowl_that_comes_out_wrong_is_put_right_by_one_touch_and_undone(page, house):
+    hands = Hands(house).to("cook")
+    hands.heat()
+    milk = next(x for x in hands.batch["weighing"]["lines"] if "milk" in x["ingredient"])
+    hands.say({"kind": "poured", "line": milk["at"], "slot": milk["slot"], "grams": -0.4 * milk["poured"], "by": "scale", "done": True})
+    hands.say({"kind": "load_on", "load": 0, "pieces": 4}, ago=100)
+    go(page, f"/stove/{hands.id}")
+    page.get_by_role("button", name="Something is wrong with it…").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name="too thick", exact=True).click()
+    expect(sheet).to_contain_text(re.compile(r"Now: \d+ g more whole milk"))
+    sound(page)
+    sheet.get_by_role("button", name="Do it now").click()
+    expect(sheet).to_have_count(0)
+    expect(page.get_by_role("heading", name="whole milk")).to_be_visible()  # on the scale, for what is added alone
+    assert until(lambda: hands.look()["weighing"]["current"], lambda at: at == milk["at"]) == milk["at"]
+    missing = next(x["missing"] for x in hands.batch["weighing"]["lines"] if x["at"] == milk["at"])
+    assert 0 < missing < 0.4 * milk["poured"]
+    hands.say({"kind": "undone", "event": hands.batch["undo"]})
+    assert hands.batch["stage"] == "cook" and hands.batch["weighing"]["current"] is None
