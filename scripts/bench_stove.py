@@ -1,5 +1,6 @@
 """Figures of the Stove: a heat run, what a batch shows, a year of batches, and from the scale to the eye."""
 
+import json
 import secrets
 import time
 import urllib.request
@@ -14,6 +15,7 @@ from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import NewVersion
 from mutabilis.core.heat.chart import heat_map
 from mutabilis.core.heat.cooking import cook
+from mutabilis.core.journal.summary import Packed, Summary
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.batch import Batch
@@ -74,12 +76,23 @@ def year(folder: Path) -> None:
     book, stove = Book(database), Stove(database)
     plan = Batter(lines=read_lines(RIDGE, facts, Profile()))
     version = book.add("Ridge rye cakes", NewVersion(batter=plan))
+    lots = [Packed(ingredient=x.ingredient or "", pack=f"lot {k}") for k in range(12) for x in plan.lines]
+    figures = {"spread": 0.2, "liquid": 99.0, "heat": -3.0, "pieces": 97.0, "held_g": 30.0, "asked_g": 12.0}
     for n in range(BATCHES):
         batch = stove.start(secrets.token_hex(8), version.id, plan, (), f"table {n}", None, "two_bowls", 1000.0 * n)
         closing = (
             None
             if n >= BATCHES - 3
-            else Closing(finished=1000.0 * n + 900, pieces=11, planned=12.8, stars=4, note="", good=True, lessons=())
+            else Closing(
+                finished=1000.0 * n + 900,
+                pieces=11,
+                planned=12.8,
+                stars=4,
+                note="",
+                good=True,
+                lessons=(),
+                summary=Summary(packs=tuple(lots[(n // 34) * len(plan.lines) :][: len(plan.lines)]), figures=figures),
+            )
         )
         stove.append(batch.id, _morning(plan), 1.0, lambda b, f, c=closing: ((), c))
     total = database.connection().execute("SELECT count(*) FROM batch_event").fetchone()[0]
@@ -88,13 +101,22 @@ def year(folder: Path) -> None:
 
 
 def over_the_wire(url: str) -> None:
-    """The list, over that year."""
+    """The lists, over that year."""
 
-    def ask() -> None:
-        urllib.request.urlopen(f"{url}api/stove", timeout=30).read()
+    def ask(path: str) -> bytes:
+        return bytes(urllib.request.urlopen(f"{url}api/{path}", timeout=30).read())
 
-    ask()
-    show("the Stove of a year loads", timed(20, ask), "under 200 ms")
+    batter = json.loads(ask("journal?limit=1"))["batches"][0]["batter_id"]
+    for name, path in (
+        ("the Stove of a year loads", "stove"),
+        ("the Journal of a year opens", "journal"),
+        ("a batch of it, and why", f"journal/batches/{json.loads(ask('journal?limit=1'))['batches'][0]['id']}"),
+        ("its trends", f"journal/trends/{batter}"),
+        ("a recall over all of it", "journal/trace?ingredient=egg&pack=lot%203"),
+        ("a guest's way back", "journal/trace/back?guest=table%207"),
+    ):
+        ask(path)
+        show(name, timed(20, lambda path=path: ask(path)), "under 200 ms")
 
 
 def at_the_counter(page: Page, house: object) -> None:

@@ -12,7 +12,7 @@ from mutabilis.core.errors import CannotBe
 from mutabilis.core.journal.compare import Beside, Differs, beside, differences, inputs_of, proves
 from mutabilis.core.journal.entry import entry
 from mutabilis.core.journal.shelf import Cup, LearnNext, cups, learn_next
-from mutabilis.core.journal.trace import BagWith, Eaten, Trace, back, in_bag, trace
+from mutabilis.core.journal.trace import BagWith, Eaten, Plated, Trace, back, in_bag, trace
 from mutabilis.core.journal.trends import FOLLOWED, Drift, Stand, band, changes, drift, words_of
 from mutabilis.data import load_diagnosis
 
@@ -22,6 +22,7 @@ from .log import LogLine, Remembered, day_of, read_log
 from .wording import in_kitchen
 
 router = APIRouter(prefix="/api/journal", responses=PROBLEMS, tags=["journal"])
+FOLLOWED_BACK = 60  # batches that a trend looks back over: more do not stand on a screen
 IngredientId = Annotated[str, Query(max_length=80)]
 PackWords = Annotated[str, Query(min_length=1, max_length=120)]
 
@@ -113,7 +114,7 @@ def compare(here: Here, batch: Annotated[list[str], Query(min_length=2, max_leng
 @router.get("/trends/{batter_id}")
 def trends(batter_id: BatchId, here: Here) -> tuple[Trend, ...]:
     """What can be followed over the batches of a batter: its spread, the liquid that it took, its turn, its yield, its stars, its cost."""
-    mine = _of(batter_id, here)
+    mine = _of(batter_id, here)[-FOLLOWED_BACK:]
     frozen = here.journal.frozen_of_all()
     reckoned = [frozen[x.line.id] for x in mine if x.line.id in frozen]
     names = {i: x.short for i, x in here.facts.ingredients.items()}
@@ -178,7 +179,7 @@ def seen_again(version_id: BatchId, here: Here) -> tuple[Again, ...]:
 def trace_of(here: Here, ingredient: IngredientId, pack: PackWords) -> Trace:
     """Where a pack went: bags of dry mix that hold it, batches, what of them is kept, who ate of them."""
     here.check_ingredient(ingredient)
-    return trace(ingredient, pack, [u for x in read_log(here) for u in x.uses], _bags(ingredient, pack, here))
+    return trace(ingredient, pack, [u for x in read_log(here) for u in x.uses(ingredient)], _bags(ingredient, pack, here))
 
 
 @router.get("/trace/back")
@@ -186,10 +187,16 @@ def trace_back(here: Here, guest: Annotated[str, Query(max_length=120)] = "", on
     """From a guest, a day, or both, back to the batches and the packs in them. CannotBe where neither is given."""
     if not guest.strip() and on is None:
         raise CannotBe("say who, or on which day")
-    rows = [
-        (x.uses[0], [s.name for s in x.served if s.name], [p for p in x.summary.packs if p.pack]) for x in read_log(here) if x.uses
-    ]  # fmt: skip
-    return back(guest, on.isoformat() if on else "", rows)
+    day = on.isoformat() if on else ""
+    rows = (
+        Plated(
+            batch=x.line.id, name=x.line.name, day=x.line.day, whom=x.ate, names=tuple(s.name for s in x.served if s.name),
+            packs=tuple(p for p in x.summary.packs if p.pack),
+        )
+        for x in read_log(here)
+        if not day or x.line.day == day
+    )  # fmt: skip
+    return back(guest, day, rows)
 
 
 @router.get("/packs")

@@ -49,15 +49,17 @@ class Remembered:
         """For whom it was, in words."""
         return eaten_by(self.served, self.line.whom)
 
-    @property
-    def uses(self) -> tuple[Use, ...]:
-        """The packs that went into it, each as a use of it."""
+    def uses(self, ingredient: str) -> tuple[Use, ...]:
+        """The packs of an ingredient that went into it, each as a use of it."""
+        mine = [p for p in self.summary.packs if p.ingredient == ingredient]
+        if not mine:
+            return ()
         kept = ", ".join(f"{k.amount:g} {k.what.replace('_', ' ')}" for k in self.still_kept)
         until = day_of(max(k.until for k in self.still_kept)) if self.still_kept else ""
         x = self.line
         return tuple(
             Use(batch=x.id, name=x.name, day=x.day, ingredient=p.ingredient, pack=p.pack, whom=self.ate, kept=kept, until=until)
-            for p in self.summary.packs
+            for p in mine
         )
 
     @property

@@ -1,4 +1,4 @@
-"""Trends that are said only when they are, comparisons that prove no more than they can, and the way of a pack."""
+"""Trends that are said only when they are, and comparisons that prove no more than they can."""
 
 import random
 
@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mutabilis.core.journal.compare import Inputs, differences, proves
-from mutabilis.core.journal.trace import Use, trace
 from mutabilis.core.journal.trends import drift
 
 
@@ -49,40 +48,3 @@ def test_what_differs_is_what_a_cook_would_notice(other, noticed):
     assert [d.name for d in found if d.noticed] == noticed
     words = proves(found)
     assert words.startswith({0: "Nothing", 1: "One thing"}.get(len(noticed), f"{len(noticed)} things changed; this comparison proves none"))
-
-
-def use(batch, pack, **more):
-    return Use(
-        **{
-            "batch": batch,
-            "name": "Cakes",
-            "day": "2030-05-01",
-            "ingredient": "egg",
-            "pack": pack,
-            "whom": "walkers",
-            "kept": "",
-            "until": "",
-        }
-        | more
-    )
-
-
-def test_a_pack_is_certain_possible_or_ruled_out_and_what_is_kept_comes_first():
-    uses = [
-        use("a", "Hill eggs, lot 7"),
-        use("b", "", kept="2 pieces"),
-        use("c", "Hill eggs, lot 8"),
-        use("d", "hill  EGGS, lot 7", kept="1 piece"),
-        use("e", "Hill eggs, lot 7", ingredient="milk"),
-    ]
-    found = trace("egg", "Hill eggs, lot 7", uses)
-    assert (
-        [u.batch for u in found.certain] == ["d", "a"]
-        and [u.batch for u in found.possible] == ["b"]
-        and [u.batch for u in found.ruled_out] == ["c"]
-    )
-    assert (
-        "2 certain, 1 possible, 1 from another pack" in found.words
-        and "2 still kept: discard it" in found.words
-        and "safe" not in found.words
-    )

@@ -93,20 +93,31 @@ class Eaten:
     packs: tuple[Packed, ...]
 
 
-def back(guest: str, day: str, batches: Iterable[tuple[Use, Sequence[str], Sequence[Packed]]]) -> tuple[Eaten, ...]:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plated:
+    """A batch as it is asked who ate of it: its day, for whom it was in words, the names that are known, and its packs."""
+
+    batch: str
+    name: str
+    day: str
+    whom: str
+    names: tuple[str, ...]
+    packs: tuple[Packed, ...]
+
+
+def back(guest: str, day: str, batches: Iterable[Plated]) -> tuple[Eaten, ...]:
     """From a guest, or a day, back to the packs: batches of which the guest is known to have eaten first, then those of which nobody knows who
-    ate (or whose guests are no longer known by name). Each comes as any use of it, the names of those who ate, and its packs. An empty
-    guest asks for the day alone, an empty day for all of them."""
+    ate (or whose guests are no longer known by name). An empty guest asks for the day alone, an empty day for all of them."""
     wanted = plain(guest)
     found = []
-    for use, names, packs in batches:
-        if day and use.day != day:
+    for b in batches:
+        if day and b.day != day:
             continue
-        ate = bool(wanted) and any(plain(n) == wanted for n in names)
-        said = bool(wanted) and wanted in plain(use.whom)
-        if wanted and names and not ate and not said:
+        ate = bool(wanted) and any(plain(n) == wanted for n in b.names)
+        said = bool(wanted) and wanted in plain(b.whom)
+        if wanted and b.names and not ate and not said:
             continue  # who ate is known, and it was not this guest
-        found.append(Eaten(batch=use.batch, name=use.name, day=use.day, whom=use.whom, certain=ate, packs=tuple(packs)))
+        found.append(Eaten(batch=b.batch, name=b.name, day=b.day, whom=b.whom, certain=ate, packs=b.packs))
     return tuple(sorted(found, key=lambda e: (not e.certain, e.day, e.batch)))
 
 
