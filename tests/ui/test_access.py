@@ -58,7 +58,7 @@ def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, s
     settled(page)
     sound(page)
     shapes = page.locator("svg").evaluate_all(
-        "(all) => all.filter((s) => s.checkVisibility() && [...s.querySelectorAll('path, rect, circle')].every((x) => getComputedStyle(x).fill === 'none' && getComputedStyle(x).stroke === 'none')).length"
+        "(all) => all.filter((s) => s.checkVisibility() && [...s.querySelectorAll('path, rect, circle, ellipse')].every((x) => getComputedStyle(x).fill === 'none' && getComputedStyle(x).stroke === 'none')).length"
     )
     assert shapes == 0
 

@@ -122,8 +122,7 @@ def test_a_whole_vessel_is_ticked_at_once_and_card_bench_and_stove_say_the_same_
 
 def test_two_touches_from_the_bench_to_a_running_batch_and_an_adaptation_is_saved_on_the_way(page, house):
     page.get_by_role("button", name="Make it").click()  # for vegan and gluten-free guests, which is in no Book yet
-    page.get_by_role("button", name="Save and make it").click()
-    page.get_by_role("button", name="Start", exact=True).click()
+    page.get_by_role("button", name="Save and start").click()
     expect(stage(page, "Ready")).to_be_visible()
     expect(page.get_by_role("article")).to_contain_text("fits vegan")
     page.get_by_role("link", name="Bench", exact=True).click()

@@ -24,6 +24,14 @@ export function Timers({ view }: { view?: BatchView }) {
   const due = all.filter((t) => t.due <= moment);
   useSounding(due.map((t) => `${t.batch} ${t.key}`));
   const [sounds, setSounds] = useState(soundOn);
+  const shown = all.length > 0;
+  // Whatever else stands at the foot of a place stands above the clocks.
+  useEffect(() => {
+    if (!shown) return;
+    const root = document.documentElement;
+    root.style.setProperty("--clocks", "3.5rem");
+    return () => void root.style.removeProperty("--clocks");
+  }, [shown]);
   if (all.length === 0) return null;
   return (
     <section

@@ -23,7 +23,7 @@ export function ToldProvider({ children }: { children: ReactNode }) {
       {children}
       <div
         role="status"
-        className="pointer-events-none fixed inset-x-0 bottom-20 z-40 flex justify-center px-4 md:bottom-4 print:hidden"
+        className="pointer-events-none fixed inset-x-0 bottom-32 z-40 flex justify-center px-4 md:bottom-20 print:hidden"
       >
         {said && (
           <p className="pointer-events-auto flex items-center gap-4 rounded-field bg-neutral px-4 py-2 text-neutral-content shadow-lg">

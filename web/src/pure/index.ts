@@ -1,5 +1,6 @@
 /** All that works without a screen, in one piece: so it is tested, from outside, in the browser it runs in. */
 export * from "./bench";
+export * from "./cardText";
 export * from "./cardType";
 export * from "./clock";
 export * from "./counted";

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, type Batter, type BatterLine, got, Problem } from "../../api/client";
 import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
@@ -32,6 +32,11 @@ export function AddLine({
   children,
 }: Props) {
   const [text, setText] = useState(first);
+  const field = useRef<HTMLTextAreaElement>(null);
+  // An empty bench waits for a recipe: it can be pasted at once.
+  useEffect(() => {
+    if (tall) field.current?.focus({ preventScroll: true });
+  }, [tall]);
   const read = useWrite(
     async (wanted: string) => {
       const recipe = onRecipe && wanted.trim().includes("\n") ? await whole(wanted, measures) : undefined;
@@ -56,6 +61,7 @@ export function AddLine({
       }}
     >
       <textarea
+        ref={field}
         rows={tall ? 9 : 1}
         maxLength={100_000}
         aria-label={label}

@@ -1,7 +1,7 @@
 import type { BatterView } from "../../api/client";
 import { useBench } from "../../app/BenchContext";
 import { Track } from "../../kit/Track";
-import { AcidPicture, WaterPicture } from "./Pictures";
+import { AcidPicture, Legend, PiecePicture, SpreadPicture, WaterPicture } from "./Pictures";
 
 const TRACKS = ["flow", "lift", "acid", "set", "sweetness", "fat", "salt", "browning", "net_carb"];
 type Props = { base: BatterView; after: BatterView | undefined; onOpen: (ledger: string) => void };
@@ -32,6 +32,9 @@ export function Balances({ base, after, onOpen }: Props) {
       <section aria-label="Pictures" className="mt-3 grid grid-cols-1 gap-x-10 gap-y-4 lg:grid-cols-2">
         <WaterPicture before={base} after={after} />
         <AcidPicture before={base} after={after} />
+        <SpreadPicture before={base} after={after} />
+        <PiecePicture before={base} after={after} />
+        <Legend made={after !== undefined} />
       </section>
     </>
   );

@@ -13,7 +13,7 @@ import { Faults } from "./Faults";
 import { Have } from "./Have";
 import { LinePanel } from "./Line";
 import { Make } from "./Make";
-import { PhoneBar } from "./PhoneBar";
+import { NextBar } from "./NextBar";
 import { PlateSection } from "./Plate";
 import { Pour } from "./Pour";
 import { Ribbons } from "./Ribbons";
@@ -135,7 +135,7 @@ export function Bench() {
   const unread = base.lines.some((l) => l.line.where === "batter" && isUnread(l));
   const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
   return (
-    <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-8 max-lg:pb-24 sm:px-6">
+    <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-40 sm:px-6">
       {((draftLost && !lost) || (found.failed && "status" in found.failed && found.failed.status !== 0)) && (
         <p role="alert" className="mb-2 rounded-field bg-error px-4 py-2 font-semibold text-error-content">
           {found.failed?.message ??
@@ -227,14 +227,8 @@ export function Bench() {
                 <Pour batter={judged} answer={edited ? undefined : answer} />
               </div>
             </div>
-            <span className="flex flex-wrap gap-4 max-lg:hidden">
-              <Button kind={unread ? "plain" : "strong"} onClick={toTheStove}>
-                Make it
-              </Button>
-              <Button onClick={() => setOpen({ what: "save" })}>Save as a version</Button>
-            </span>
           </section>
-          <PhoneBar batter={judged} unread={unread} onMake={toTheStove} onSave={() => setOpen({ what: "save" })} />
+          <NextBar batter={judged} unread={unread} onMake={toTheStove} onSave={() => setOpen({ what: "save" })} />
 
           <Balances base={base} after={after} onOpen={(key) => setOpen({ what: "ledger", key })} />
           <PlateSection

@@ -7,9 +7,9 @@ import type { Numbers } from "../../pure/format";
 import { AnswerHead, Contents } from "./AnswerHead";
 import { ForWhom } from "./ForWhom";
 import { PieceWords } from "./Pour";
-import { Rows } from "./Rows";
+import { placed, Rows } from "./Rows";
 import type { Open } from "./Sheets";
-import { type Slot, Slots } from "./Slots";
+import { Looking, type Slot, Slots } from "./Slots";
 import type { Made } from "./useMade";
 
 type Props = {
@@ -35,6 +35,8 @@ export function Make({ base, made, rows, unread, dietWords, current, asked, hidd
   const numbers = useNumbers();
   const { answer, after, edited, data, working } = made;
   const count = data?.answers.length ?? 0;
+  // The column is as tall as the longest answer: choosing another moves nothing under it.
+  const room = Math.max(0, ...(data?.answers ?? []).map((a) => placed(a.batter, "batter").length));
   return (
     <section
       aria-label="You will make"
@@ -68,6 +70,7 @@ export function Make({ base, made, rows, unread, dietWords, current, asked, hidd
             />
             <Slots
               slots={data?.slots ?? []}
+              working={working}
               chosen={Math.min(state.chosen, count - 1)}
               asked={asked}
               onTouch={on.onSlot}
@@ -82,6 +85,7 @@ export function Make({ base, made, rows, unread, dietWords, current, asked, hidd
               marks={on.marks}
               buy={edited ? undefined : new Set(answer.buy)}
               detail={on.detail}
+              room={room}
               typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
               onLight={on.onLight}
               onGrams={(view, _, g) =>
@@ -123,7 +127,10 @@ function Nothing({ made }: { made: Made }) {
       ) : !made.asked ? (
         <ForWhom start={start} onDiet={(diet) => act({ type: "toggleDiet", diet })} />
       ) : made.pending ? (
-        "Working it out…"
+        <>
+          Working it out…
+          <Looking />
+        </>
       ) : (
         "Nothing that is allowed makes this batter."
       )}

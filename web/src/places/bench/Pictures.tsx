@@ -119,6 +119,141 @@ export function AcidPicture({ before, after }: { before: BatterView; after: Batt
   );
 }
 
+/** How far 60 mL run on a plate, seen from above on one scale, and the ring in which the form works. */
+export function SpreadPicture({ before, after }: { before: BatterView; after: BatterView | undefined }) {
+  const { figure } = useNumbers();
+  const sides = [
+    { title: "have", side: "iron" as const, cm: ledgerOf(before, "flow").mark },
+    ...(after ? [{ title: "will make", side: "berry" as const, cm: ledgerOf(after, "flow").mark }] : []),
+  ];
+  const { band } = ledgerOf(after ?? before, "flow");
+  const most = Math.max(1, band?.high ?? 0, ...sides.map((s) => s.cm ?? 0));
+  const unit = Math.min((WIDTH / 2 - 90) / most, 132 / most / 0.62);
+  const said = (cm: number | null) => (cm === null ? "does not run" : `${figure(cm, "cm")} cm`);
+  const words = `${sides.map((s) => `What you ${s.title}: ${said(s.cm)}`).join("; ")}${band ? `; it works from ${figure(band.low, "cm")} to ${figure(band.high, "cm")} cm` : ""}.`;
+  return (
+    <Picture title="How far 60 mL run" words={words} height={150}>
+      {sides.map((s, n) => {
+        const [x, y] = [(n * WIDTH) / 2 + (most * unit) / 2 + 4, 74];
+        const across = (s.cm ?? 0) * unit;
+        return (
+          <g key={s.side} style={{ color: `var(--${s.side})` }}>
+            <ellipse
+              cx={x}
+              cy={y}
+              rx={Math.max(3, across / 2)}
+              ry={Math.max(2, across * 0.31)}
+              fill="currentColor"
+              opacity={n === 0 ? 0.5 : 0.72}
+            />
+            {[band?.low, band?.high].map(
+              (cm) =>
+                cm !== undefined && (
+                  <ellipse
+                    key={cm}
+                    cx={x}
+                    cy={y}
+                    rx={(cm * unit) / 2}
+                    ry={cm * unit * 0.31}
+                    fill="none"
+                    stroke="currentColor"
+                    strokeWidth="1.500"
+                    strokeDasharray="3 3"
+                  />
+                ),
+            )}
+            <text x={x + (most * unit) / 2 + 8} y={y + 5} className="fill-base-content text-[14px] font-bold">
+              {said(s.cm)}
+            </text>
+          </g>
+        );
+      })}
+    </Picture>
+  );
+}
+
+/** A piece cut through, on one scale: as wide and as thick as it comes to lie. */
+export function PiecePicture({ before, after }: { before: BatterView; after: BatterView | undefined }) {
+  const { places } = useNumbers();
+  const sides = [
+    { title: "have", side: "iron" as const, y: before.pieces.yields },
+    ...(after ? [{ title: "will make", side: "berry" as const, y: after.pieces.yields }] : []),
+  ];
+  if (sides.some((s) => s.y.diameter_cm === null || s.y.thickness_cm === null || s.y.whole < 1)) return null;
+  const most = Math.max(1, ...sides.map((s) => s.y.diameter_cm ?? 0));
+  const unit = (WIDTH - 190) / most;
+  const said = (s: (typeof sides)[number]) =>
+    `${places(s.y.diameter_cm ?? 0, 0)} cm across, ${places(10 * (s.y.thickness_cm ?? 0), 0)} mm thick`;
+  return (
+    <Picture
+      title="A piece, cut through"
+      words={`${sides.map((s) => `What you ${s.title}: ${said(s)}`).join("; ")}.`}
+      height={sides.length * 66 + 14}
+    >
+      {sides.map((s, n) => {
+        const [wide, high] = [(s.y.diameter_cm ?? 0) * unit, Math.min(58, (s.y.thickness_cm ?? 0) * unit)];
+        const foot = n * 66 + 62;
+        return (
+          <g key={s.side} style={{ color: `var(--${s.side})` }}>
+            <rect
+              x="2"
+              y={foot - high}
+              width={wide}
+              height={high}
+              rx={Math.min(high / 2, 22)}
+              fill="currentColor"
+              fillOpacity={n === 0 ? 0.5 : 0.72}
+            />
+            <path d={`M0 ${foot + 1.5}H${most * unit + 6}`} stroke="currentColor" strokeWidth="1.500" />
+            <text x={most * unit + 14} y={foot - 8} className="fill-base-content text-[13px]">
+              {said(s)}
+            </text>
+          </g>
+        );
+      })}
+    </Picture>
+  );
+}
+
+/** What the colours and the strokes of all pictures mean. */
+export function Legend({ made }: { made: boolean }) {
+  const marks: [string, React.ReactNode][] = [
+    ["what you have", <rect key="h" width="22" height="14" y="2" fill="var(--iron)" opacity="0.880" />],
+    ...(made
+      ? ([
+          ["what you will make", <rect key="m" width="22" height="14" y="2" fill="var(--berry)" opacity="0.880" />],
+        ] as [string, React.ReactNode][])
+      : []),
+    ["pale: takes it up", <rect key="p" width="22" height="14" y="2" fill="currentColor" opacity="0.340" />],
+    [
+      "dotted: free, or where it works",
+      <rect
+        key="d"
+        x="1"
+        y="3"
+        width="20"
+        height="12"
+        fill="none"
+        stroke="currentColor"
+        strokeWidth="1.500"
+        strokeDasharray="3 3"
+      />,
+    ],
+  ];
+  return (
+    <ul className="flex flex-wrap gap-x-5 gap-y-1 text-sm lg:col-span-2">
+      {marks.map(([words, mark]) => (
+        <li key={words} className="flex items-center gap-2">
+          <svg viewBox="0 0 22 18" className="h-[1.1rem] w-[1.4rem]" aria-hidden="true">
+            {mark}
+          </svg>
+          {words}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 function Picture({
   title,
   words,
@@ -133,9 +268,17 @@ function Picture({
   return (
     <figure className="min-w-0">
       <figcaption className="mb-1 font-semibold">{title}</figcaption>
-      <svg viewBox={`0 0 ${WIDTH} ${height}`} width="100%" role="img" aria-label={`${title}. ${words}`}>
-        {children}
-      </svg>
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls on a phone must be reached by keyboard */}
+      <div className="overflow-x-auto" tabIndex={0}>
+        <svg
+          viewBox={`0 0 ${WIDTH} ${height}`}
+          className="w-full min-w-[34rem]"
+          role="img"
+          aria-label={`${title}. ${words}`}
+        >
+          {children}
+        </svg>
+      </div>
     </figure>
   );
 }

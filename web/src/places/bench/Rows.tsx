@@ -1,4 +1,4 @@
-import { Fragment, type ReactNode } from "react";
+import { type CSSProperties, Fragment, type ReactNode } from "react";
 import type { BatterView, LineView } from "../../api/client";
 import { GramField } from "../../kit/GramField";
 import { VerdictShape, verdictWords } from "../../kit/Verdict";
@@ -34,6 +34,8 @@ type RowsProps = {
   onLight: (key: string | null) => void;
   onGrams: (line: LineView, at: number, grams: number) => void;
   onRemove?: (at: number, key: string) => void;
+  /** How many rows are kept free for, so that nothing under them jumps with the next answer. */
+  room?: number;
   /** What can be done with a line that was not read, under it; `first`: it is the first such. */
   unreadActs?: (view: LineView, at: number, first: boolean) => ReactNode;
 };
@@ -51,11 +53,15 @@ export function Rows({
   onLight,
   onGrams,
   onRemove,
+  room = 0,
   unreadActs,
 }: RowsProps) {
   const firstUnread = rows.find(({ view }) => isUnread(view))?.at;
   return (
-    <ul className="flex flex-col gap-1">
+    <ul
+      className="flex flex-col gap-1 lg:min-h-(--room)"
+      style={{ "--room": `${Math.max(0, 2.75 * room - 0.25)}rem` } as CSSProperties}
+    >
       {rows.map(({ view, at }) => {
         const key = keyOf(view, at);
         const unread = isUnread(view);

@@ -129,10 +129,11 @@ export function Sheets({ open, state, base, after, answer, edited, data, ready, 
           suggestion={suggestion}
           make={open.what === "make"}
           onClose={close}
-          onSaved={(version, first) => {
+          onSaved={(version, first, started) => {
             close();
             if (first) act({ type: "saved", version: first });
-            if (open.what === "make") go(`/stove?make=${version.id}`);
+            if (started) go(`/stove/${started}`);
+            else if (open.what === "make") go(`/stove?make=${version.id}`);
             tell(`Saved as version ${version.number} of ${version.name}.`);
           }}
         />

@@ -1,12 +1,12 @@
 import type { Answered } from "../../api/client";
 
 export type Slot = Answered<"SlotView">;
-type Props = { slots: Slot[]; chosen: number; asked: string | null; onTouch: (slot: Slot) => void };
+type Props = { slots: Slot[]; working: boolean; chosen: number; asked: string | null; onTouch: (slot: Slot) => void };
 
 /** The kinds of answer, each in its place; one that is empty says why when it is touched. */
-export function Slots({ slots, chosen, asked, onTouch }: Props) {
+export function Slots({ slots, working, chosen, asked, onTouch }: Props) {
   const empty = slots.find((s) => s.kind === asked && s.answer === null);
-  if (slots.length < 2) return null;
+  if (slots.length < 2) return working ? <Looking /> : null;
   return (
     <div className="mb-2">
       <fieldset aria-label="Answers" className="relative flex min-w-0 overflow-x-auto border-b-2 border-base-300">
@@ -36,6 +36,25 @@ export function Slots({ slots, chosen, asked, onTouch }: Props) {
           </>
         )}
       </p>
+    </div>
+  );
+}
+
+const PLACES = ["a", "b", "c", "d", "e"];
+
+/** The places of the answers while they are looked for: they are kept free, so that nothing jumps when they come. */
+export function Looking() {
+  return (
+    <div className="mb-2 flex gap-1 overflow-x-hidden border-b-2 border-base-300" aria-hidden="true">
+      {PLACES.map((place) => (
+        <span
+          key={place}
+          className="min-h-11 min-w-24 flex-1 border-b-[3px] border-dashed border-base-content/40 px-2 py-0.5 text-sm leading-tight opacity-80"
+        >
+          <b className="block">&nbsp;</b>
+          looking
+        </span>
+      ))}
     </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { Batter, BatterView } from "../../api/client";
 import { Choose } from "../../kit/Choose";
+import { Look } from "../../kit/Look";
 import { NumberField } from "../../kit/NumberField";
 import type { Act } from "../../pure/bench";
 
@@ -46,15 +47,18 @@ export function WaysOfMaking({ batter, base, act }: Props) {
         />
       )}
       {foams && (
-        <Choose
-          label="whites"
-          options={[
-            ["soft", "soft peaks"],
-            ["stiff", "stiff peaks"],
-          ]}
-          value={batter.whites ?? "soft"}
-          onChange={(whites) => set({ whites })}
-        />
+        <span className="flex items-center gap-2">
+          <Choose
+            label="whites"
+            options={[
+              ["soft", "soft peaks"],
+              ["stiff", "stiff peaks"],
+            ]}
+            value={batter.whites ?? "soft"}
+            onChange={(whites) => set({ whites })}
+          />
+          <Look of={`peaks ${batter.whites ?? "soft"}`} className="h-11 w-16" />
+        </span>
       )}
     </fieldset>
   );

@@ -10,6 +10,7 @@ import { useNumbers } from "../../kit/numbers";
 import { useTell } from "../../kit/Toast";
 import { Verdict } from "../../kit/Verdict";
 import { madeBatter, wantedOf } from "../../pure/bench";
+import { cardText } from "../../pure/cardText";
 import { typeSize } from "../../pure/cardType";
 import { allergen } from "../../pure/format";
 
@@ -32,6 +33,7 @@ export default function CardPage() {
   const [making, setMaking] = useState(false);
   const go = useNavigate();
   const tell = useTell();
+  const numbers = useNumbers();
   const ways = { order, leavening: leavening === "as_it_wants" ? null : leavening, whites };
   const card = useQuery(cardQuery(asked.data && wanted(asked.data, ways, paper)));
   useEffect(() => {
@@ -53,6 +55,9 @@ export default function CardPage() {
     link.click();
     URL.revokeObjectURL(link.href);
   }
+  // By the platform's own sheet, as plain text: it arrives wherever text does.
+  const share = (whole: Card) =>
+    navigator.share({ title: whole.name, text: cardText(whole, numbers) }).catch(() => undefined); // closed again
   const own = asked.data?.batter;
   const family = useQuery({
     ...familyQuery(asked.data?.batterId ?? ""),
@@ -115,6 +120,11 @@ export default function CardPage() {
           <Button disabled={making || !card.data} onClick={pdf}>
             {making ? "Making…" : "PDF"}
           </Button>
+          {"share" in navigator && (
+            <Button disabled={!card.data} onClick={() => card.data && share(card.data)}>
+              Share…
+            </Button>
+          )}
         </span>
       </header>
       {failed && <p role="alert">{failed.message}</p>}

@@ -2,11 +2,11 @@ import { useState } from "react";
 import { useBeat } from "../../api/counter";
 import type { BatchView } from "../../api/queue";
 import { Acts, Button } from "../../kit/Button";
+import { Look, type LookKey } from "../../kit/Look";
 import { useNow } from "../../kit/moment";
 import { NumberField } from "../../kit/NumberField";
 import { useNumbers } from "../../kit/numbers";
 import { span } from "../../pure/clock";
-import { EyePicture } from "./EyePicture";
 import { useInHand } from "./useBatch";
 
 type Way = BatchView["judging"]["ways"][number];
@@ -295,7 +295,7 @@ function Eye() {
               className="flex h-full w-full flex-col items-center gap-2 rounded-box border border-base-content/40 bg-base-100 p-2 text-base hover:border-base-content"
               onClick={() => say({ kind: "judged", way: "eye", value: e.value, volume_ml: 60 })}
             >
-              <EyePicture value={e.value} />
+              <Look of={`fall ${e.value}` as LookKey} />
               {e.label}
             </button>
           </li>

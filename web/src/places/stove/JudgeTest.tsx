@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { BatchView } from "../../api/queue";
 import { Acts, Button } from "../../kit/Button";
+import { Look } from "../../kit/Look";
 import { useInHand } from "./useBatch";
 
 type Load = BatchView["cooking"]["loads"][number];
@@ -29,7 +30,14 @@ export function JudgeTest({ load }: { load: Load }) {
       <fieldset className="mt-4 flex flex-wrap gap-2">
         <legend className="float-left mr-3 w-28 text-xl">Beneath it is</legend>
         {COLOURS.map(([key, words]) => (
-          <Button kind="large" key={key} pressed={colour === key} onClick={() => setColour(key)}>
+          <Button
+            kind="large"
+            className="inline-flex items-center"
+            key={key}
+            pressed={colour === key}
+            onClick={() => setColour(key)}
+          >
+            <Look of={`beneath ${key}`} className="mr-2 h-10 w-14" />
             {words}
           </Button>
         ))}
@@ -37,7 +45,14 @@ export function JudgeTest({ load }: { load: Load }) {
       <fieldset className="mt-3 flex flex-wrap gap-2">
         <legend className="float-left mr-3 w-28 text-xl">Inside it is</legend>
         {INSIDES.map(([key, words]) => (
-          <Button kind="large" key={key} pressed={inside === key} onClick={() => setInside(key)}>
+          <Button
+            kind="large"
+            className="inline-flex items-center"
+            key={key}
+            pressed={inside === key}
+            onClick={() => setInside(key)}
+          >
+            <Look of={`inside ${key}`} className="mr-2 h-10 w-14" />
             {words}
           </Button>
         ))}

@@ -1,11 +1,17 @@
 import { useState } from "react";
 import type { BatchView } from "../../api/queue";
 import { Acts, Button } from "../../kit/Button";
+import { Look, type LookKey } from "../../kit/Look";
 import { useNow } from "../../kit/moment";
 import { span } from "../../pure/clock";
 import { PanSteps } from "./PanSteps";
 import { useInHand } from "./useBatch";
 
+const BUBBLES: readonly (readonly [LookKey, string])[] = [
+  ["bubbles early", "too soon"],
+  ["bubbles now", "now"],
+  ["bubbles late", "late"],
+];
 type Load = BatchView["cooking"]["loads"][number];
 
 /** A load on the surface: when to turn it and take it off, by the clock and by its signs. The taps correct the next times. */
@@ -35,6 +41,16 @@ export function OnTheSurface({ load, sent }: { load: Load; sent: (kind: string, 
           <li key={s}>{s}</li>
         ))}
       </ul>
+      {turning && view.form === "griddle" && (
+        <ul aria-label="Bubbles at the moment to turn" className="mt-2 flex max-w-xl gap-3">
+          {BUBBLES.map(([look, words]) => (
+            <li key={look} className={`flex-1 text-center ${look === "bubbles now" ? "font-bold" : "opacity-75"}`}>
+              <Look of={look} className="h-16 w-full" />
+              {words}
+            </li>
+          ))}
+        </ul>
+      )}
       <Acts>
         {turning ? (
           <>

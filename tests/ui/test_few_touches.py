@@ -1,0 +1,65 @@
+"""How many touches the everyday acts cost, counted in the page itself; and that nothing jumps under a finger meanwhile."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .steps import have, made, open_batter, settled
+
+RECIPE = "250 g plain flour\n400 ml milk\n2 eggs\n30 g melted butter\n2 tsp baking powder\n1/4 tsp salt"
+
+
+@pytest.fixture
+def touches(page):
+    """How often something was touched since it was last asked."""
+    page.evaluate("window.touches = 0; addEventListener('pointerdown', () => window.touches++, true)")
+
+    def counted():
+        n = page.evaluate("window.touches")
+        page.evaluate("window.touches = 0")
+        return n
+
+    return counted
+
+
+def test_a_pasted_recipe_is_vegan_in_three_why_in_one_a_card_printed_in_two(page, touches):
+    for diet in ("Vegan", "Gluten-free"):
+        page.get_by_role("button", name=diet, exact=True).click()
+    assert touches() == 2
+    page.get_by_role("button", name="New", exact=True).click()
+    expect(have(page).get_by_role("textbox", name=re.compile("line|recipe", re.IGNORECASE))).to_be_focused()  # a paste needs no touch
+    page.keyboard.insert_text(RECIPE)
+    have(page).get_by_role("button", name="Add", exact=True).click()
+    page.get_by_role("button", name="Vegan", exact=True).click()
+    expect(made(page).get_by_role("heading", level=2)).to_contain_text("You will make: vegan")
+    assert touches() <= 3
+    have(page).get_by_role("button", name=re.compile("^(whole )?eggs?")).click()
+    expect(page.get_by_role("region", name="Why")).to_contain_text("egg")
+    assert touches() == 1
+    page.evaluate("window.printed = 0; window.print = () => window.printed++")
+    page.get_by_role("button", name="Card", exact=True).click()
+    page.get_by_role("button", name="Print", exact=True).click()
+    assert page.evaluate("window.printed") == 1 and touches() == 2
+
+
+def test_what_stands_on_the_bench_is_under_way_in_two(page, house, touches):
+    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Save and start").click()
+    expect(page).to_have_url(re.compile("/stove/[0-9a-f]+$"))
+    assert touches() == 2
+
+
+def test_nothing_under_the_answer_jumps_from_one_kind_to_the_next(page):
+    open_batter(page, "Ridge rye cakes")
+    page.get_by_role("button", name="Vegan", exact=True).click()
+    settled(page)
+    page.get_by_role("button", name=re.compile("^Compare the")).wait_for()
+    tops = set()
+    for slot in page.get_by_role("group", name="Answers").get_by_role("button").all():
+        slot.click()
+        settled(page)
+        tops.add(round(page.get_by_role("button", name=re.compile("^Compare the")).bounding_box()["y"]))
+    assert len(tops) == 1
+    low = page.get_by_role("region", name="What is next").bounding_box()
+    assert low["y"] + low["height"] <= 800  # always at hand
