@@ -1,0 +1,132 @@
+"""Two books of all that the ledgers and the diets tell, one for whole batters, one for single lines: read by people, compared by a test.
+
+`python -m tests.core.told` writes them anew; what then differs is read line by line before it is kept.
+"""
+
+import dataclasses
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+from mutabilis.core.analysis.analysis import analyse
+from mutabilis.core.balances.entry import Contribution
+from mutabilis.core.balances.holdback import hold_back
+from mutabilis.core.batter.batter import Batter
+from mutabilis.core.diets.pack_questions import questions
+from mutabilis.core.diets.verdicts import in_short, judge_ingredient
+from mutabilis.core.measures.profile import Profile
+from mutabilis.core.reading.reading import read_lines
+from mutabilis.data import load_facts
+
+HERE = Path(__file__).parent
+BATTERS_BOOK, LINES_BOOK = HERE / "told_batters.txt", HERE / "told_lines.txt"
+# Chosen so that every balance is at rest, too low and too high somewhere, and every rule of a warning speaks.
+BATTERS = (
+    ("plain griddle cakes", "griddle", "200 g plain flour\n260 g whole milk\n2 eggs\n30 g butter\n10 g baking powder\n20 g sugar\n3 g salt"),
+    ("buttermilk and soda", "griddle", "200 g plain flour\n320 g buttermilk\n1 egg\n4 g baking soda\n20 g honey\n2 g salt"),
+    ("soda without acid", "griddle", "200 g plain flour\n300 g oat drink\n5 g baking soda\n30 g cane sugar"),
+    ("sour and flat", "griddle", "200 g rye flour\n300 g yogurt\n30 g lemon juice\n1 egg"),
+    ("coconut flour", "griddle", "60 g coconut flour\n5 eggs\n200 g coconut drink\n40 g coconut oil\n5 g baking powder\n30 g erythritol"),
+    ("low-carb almond waffle", "waffle", "180 g almond flour\n3 eggs\n120 g almond drink\n30 g butter\n8 g baking powder\n4 g psyllium husk\n25 g allulose"),
+    ("yeast waffle", "waffle", "300 g plain flour\n420 g whole milk\n2 eggs\n120 g butter\n6 g dried yeast\n20 g sugar\n5 g salt"),
+    ("foam waffle", "waffle", "160 g plain flour\n200 g milk\n60 g egg yolk\n120 g egg whites, beaten stiff\n60 g butter\n30 g sugar"),
+    ("crepe", "crepe", "150 g plain flour\n330 g whole milk\n3 eggs\n25 g butter\n2 g salt"),
+    ("buckwheat galette", "crepe", "200 g buckwheat flour\n480 g water\n1 egg\n6 g salt"),
+    ("vegan, gluten-free", "griddle", "120 g rice flour\n60 g oat flour\n40 g tapioca starch\n300 g soy drink\n15 g flax meal\n30 g rapeseed oil\n10 g baking powder\n10 g apple cider vinegar\n25 g maple syrup\n3 g salt"),
+    ("gum and too much water", "griddle", "150 g gluten-free flour blend\n500 g water\n6 g xanthan gum\n10 g baking powder"),
+    ("no set at all", "griddle", "200 g cassava flour\n300 g rice drink\n40 g sunflower oil\n10 g baking powder"),
+    ("sweet and fat", "griddle", "150 g plain flour\n150 g cream\n3 eggs\n120 g butter\n140 g sugar\n20 g baking powder\n9 g salt"),
+    ("fruit and nuts", "tray", "240 g spelt flour\n300 g kefir\n2 eggs\n120 g blueberries\n60 g walnuts\n40 g dark chocolate\n8 g baking powder\n3 g baking soda"),
+    ("banana and oats", "griddle", "200 g banana\n120 g rolled oats\n2 eggs\n60 g cottage cheese\n5 g cinnamon"),
+    ("self-raising with more powder", "griddle", "250 g self-raising flour\n300 g semi-skimmed milk\n1 egg\n15 g baking powder"),
+    ("aquafaba foam", "waffle", "180 g plain flour\n240 g soy drink\n120 g aquafaba, whipped\n40 g margarine\n9 g baking powder\n30 g sugar"),
+    ("polyols for a crowd", "griddle", "180 g almond flour\n4 eggs\n120 g water\n150 g xylitol\n8 g baking powder"),
+    ("beer", "waffle", "250 g plain flour\n330 ml beer\n2 eggs\n60 g oil\n5 g salt\n3 g baking soda"),
+    ("a line unread", "griddle", "200 g plain flour\n280 g milk\na good handful of moonlight\n10 g baking powder"),
+    ("ready to eat beside", "griddle", "200 g plain flour\n260 g milk\n2 eggs\n10 g baking powder\nTopping:\n200 g strawberries\n40 g sugar"),
+)  # fmt: skip
+KITCHENS = {
+    "as shipped": Profile(),
+    "strict": Profile(honey="strict", refined_sugar="strict", coconut_is_nut=True, oats="none", traces="cannot_vouch", net_carb="total"),
+    "lenient": Profile(honey="lenient", oats="any", uncertified_flour="read_the_pack", traces="caution", net_carb="minus_fibre"),
+}
+
+
+def batters() -> Iterator[str]:
+    """All that is told of each batter, a line for each thing."""
+    facts = load_facts()
+    rules = dict(facts.diets)
+    for name, form, text in BATTERS:
+        batter = Batter(lines=read_lines(text, facts, Profile()), form=form, servings=4.0)
+        a = analyse(batter, facts, Profile(), rules)
+        yield f"== {name} ({form})"
+        for field in dataclasses.fields(a):
+            if field.name not in ("batter", "bowl", "ledgers", "diets", "plate", "sides", "warnings"):
+                yield from _dump(field.name, getattr(a, field.name))
+        for ledger in a.ledgers:
+            yield from _dump(f"ledger {ledger.key}", ledger)
+        for by in ("scale", "cups"):
+            yield from _dump(f"hold back by {by}", hold_back(a.bowl, by))
+        for w in a.warnings:
+            yield from _dump(f"warning {w.code}", w)
+        for key, judged in a.diets.items():
+            said = "; ".join(r.text for r in judged.reasons), "; ".join(r.text for r in judged.cautions)
+            yield f"diet {key}: {judged.verdict} | {said[0]} | {said[1]}"
+        yield from _dump("plate", {k: v for k, v in vars_of(a.plate).items() if k != "diets"})
+    yield ""
+
+
+def lines() -> Iterator[str]:
+    """What shipped ingredients are told to be, diet by diet, in three kitchens: the verdict, the reason and the same in short; what is asked of the
+    pack. Those of which the same is told stand together, "…" for their names."""
+    facts = load_facts()
+    alike: dict[tuple[str, ...], list[str]] = {}
+    for id_, i in sorted(facts.ingredients.items()):
+        told = []
+        for place, profile in KITCHENS.items():
+            said: dict[str, list[str]] = {}
+            for key, rule in facts.diets.items():
+                verdict, reason, question = judge_ingredient(i, rule, profile)
+                if (verdict, reason, question) == ("fits", "", "") or (place != "as shipped" and judge_ingredient(i, rule, Profile()) == (verdict, reason, question)):  # fmt: skip
+                    continue
+                words = f"{verdict} | {reason} | {in_short(reason, i) if reason else ''} | {question}"
+                said.setdefault(words.replace(i.short, "…"), []).append(key)
+            told += [f"{place}, {', '.join(keys)}: {words}" for words, keys in said.items()]
+            asked = questions(i, facts.diets.values(), profile)
+            if asked and (place == "as shipped" or asked != questions(i, facts.diets.values(), Profile())):
+                told.append(f"{place}, asks: {'; '.join(asked)}")
+        alike.setdefault(tuple(told), []).append(id_)
+    for told, ids in alike.items():
+        yield f"== {', '.join(ids)}"
+        yield from told
+    yield ""
+
+
+def vars_of(x: object) -> dict[str, object]:
+    """The fields of a result by name."""
+    return {f.name: getattr(x, f.name) for f in dataclasses.fields(x)} if dataclasses.is_dataclass(x) else {}
+
+
+def _dump(name: str, x: object) -> Iterator[str]:
+    if isinstance(x, float):
+        yield f"{name}: {x:.5g}"
+    elif dataclasses.is_dataclass(x) and not isinstance(x, type | Contribution):
+        for key, value in vars_of(x).items():
+            if key != "contributions" or name.startswith("ledger"):  # they stand in the ledgers
+                yield from _dump(f"{name} {key}", value)
+    elif isinstance(x, dict):
+        for key, value in x.items():
+            yield from _dump(f"{name} {key}", value)
+    elif isinstance(x, Contribution):
+        yield f"{name}: {x.line} {x.name}, {x.amount:.5g} {x.part} | {x.rule} | {x.confidence}"
+    elif isinstance(x, tuple | list) and x and not isinstance(x[0], str):
+        for n, value in enumerate(x):
+            yield from _dump(f"{name} {n}", value)
+    elif x not in (None, (), ""):
+        yield f"{name}: {x}"
+
+
+if __name__ == "__main__":
+    for path, book in ((BATTERS_BOOK, batters), (LINES_BOOK, lines)):
+        path.write_text("\n".join(book()), encoding="utf-8")
+    sys.exit(0)
