@@ -1,12 +1,14 @@
-"""What the ledgers and the diets tell is what stands in the two books that people have read. Where it differs on purpose, `python -m tests.core.told`
+"""What the ledgers, the diets and the judging of a bowl tell is what stands in the books that people have read. Where it differs on purpose, `python -m tests.core.told`
 writes them anew, and the difference is read before it is kept."""
 
 import pytest
 
-from .told import BATTERS_BOOK, LINES_BOOK, batters, lines
+from .told import BATTERS_BOOK, BOWLS_BOOK, LINES_BOOK, batters, bowls, lines
 
 
-@pytest.mark.parametrize("path, book", [(BATTERS_BOOK, batters), (LINES_BOOK, lines)], ids=["batters", "lines"])
+@pytest.mark.parametrize(
+    "path, book", [(BATTERS_BOOK, batters), (LINES_BOOK, lines), (BOWLS_BOOK, bowls)], ids=["batters", "lines", "bowls"]
+)
 def test_what_is_told_stands_in_the_book(path, book):
     kept, now = path.read_text(encoding="utf-8").split("\n"), list(book())
     at = ""

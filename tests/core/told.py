@@ -1,4 +1,4 @@
-"""Two books of all that the ledgers and the diets tell, one for whole batters, one for single lines: read by people, compared by a test.
+"""Three books of all that is told: of whole batters, of single lines, of bowls that are judged. They are read by people and compared by a test.
 
 `python -m tests.core.told` writes them anew; what then differs is read line by line before it is kept.
 """
@@ -12,14 +12,18 @@ from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.entry import Contribution
 from mutabilis.core.balances.holdback import hold_back
 from mutabilis.core.batter.batter import Batter
+from mutabilis.core.batter.main_liquid import main_liquid
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.verdicts import in_short, judge_ingredient
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.stove.batch import Batch
+from mutabilis.core.stove.events import EVENT
+from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.data import load_facts
 
 HERE = Path(__file__).parent
-BATTERS_BOOK, LINES_BOOK = HERE / "told_batters.txt", HERE / "told_lines.txt"
+BATTERS_BOOK, LINES_BOOK, BOWLS_BOOK = HERE / "told_batters.txt", HERE / "told_lines.txt", HERE / "told_bowls.txt"
 # Chosen so that every balance is at rest, too low and too high somewhere, and every rule of a warning speaks.
 BATTERS = (
     ("plain griddle cakes", "griddle", "200 g plain flour\n260 g whole milk\n2 eggs\n30 g butter\n10 g baking powder\n20 g sugar\n3 g salt"),
@@ -44,6 +48,11 @@ BATTERS = (
     ("beer", "waffle", "250 g plain flour\n330 ml beer\n2 eggs\n60 g oil\n5 g salt\n3 g baking soda"),
     ("a line unread", "griddle", "200 g plain flour\n280 g milk\na good handful of moonlight\n10 g baking powder"),
     ("ready to eat beside", "griddle", "200 g plain flour\n260 g milk\n2 eggs\n10 g baking powder\nTopping:\n200 g strawberries\n40 g sugar"),
+)  # fmt: skip
+# What of the liquid was poured, and how the bowl was looked at: after so many minutes, in which way, the figure, and what was added then [g].
+LOOKS = (
+    (0.85, ((5.0, "spread", 8.0, 0.0),)), (1.0, ((12.0, "spread", 11.0, 0.0),)), (0.9, ((10.0, "spread", 15.0, 0.0),)), (0.85, ((8.0, "piece", 10.5, 0.0),)),
+    (0.85, ((6.0, "eye", -2.0, 0.0),)), (1.0, ((20.0, "eye", 1.0, 0.0),)), (0.8, ((5.0, "spread", 7.0, 25.0), (9.0, "spread", 10.0, 0.0))), (0.85, ((4.0, "eye", -1.0, 12.0), (15.0, "piece", 11.0, 0.0))),
 )  # fmt: skip
 KITCHENS = {
     "as shipped": Profile(),
@@ -102,6 +111,34 @@ def lines() -> Iterator[str]:
     yield ""
 
 
+def bowls() -> Iterator[str]:
+    """What is advised where a bowl is judged: by plate, by test piece and by eye, too thick, right and too thin, early and late, once and again after
+    more went in."""
+    facts = load_facts()
+    for name, form, text in BATTERS[:12]:
+        plan = Batter(lines=read_lines(text, facts, Profile()), form=form, servings=4.0)
+        liquid = main_liquid((n, facts.ingredients[x.ingredient or ""], x.grams) for n, x in enumerate(plan.lines) if x.counts)
+        for poured, looks in LOOKS:
+            events = [
+                EVENT.validate_python({"kind": "poured", "id": f"{n:016x}", "at": 1000.0 + n, "line": n, "slot": 0, "grams": round(x.grams * (poured if n == liquid else 1.0), 1), "held": n == liquid})
+                for n, x in enumerate(plan.lines)
+                if x.counts and x.grams > 0
+            ]  # fmt: skip
+            events.append(EVENT.validate_python({"kind": "step_done", "id": "a" * 16, "at": 2000.0, "key": "mix", "wets": True}))
+            for n, (minutes, way, value, more) in enumerate(looks):
+                at = 2000.0 + 60 * minutes
+                events.append(EVENT.validate_python({"kind": "judged", "id": f"b{n:015x}", "at": at, "way": way, "value": value}))
+                if more and liquid is not None:
+                    events.append(EVENT.validate_python({"kind": "poured", "id": f"c{n:015x}", "at": at + 5, "line": liquid, "slot": n + 1, "grams": more, "by": "measure"}))  # fmt: skip
+            batch = Batch(
+                id="b" * 16, version_id="v", batter_id="x", name=name, number=1, plan=plan, diets=(), whom="", first_at=None, order="two_bowls", mark=0, started=1000.0, events=tuple(events),
+            )  # fmt: skip
+            g = Guide(batch, 2000.0 + 60 * looks[-1][0] + 30, facts, Profile())
+            yield f"== {name}: {poured:.0%} poured, {'; '.join(f'{way} {value:g} after {minutes:g} min' for minutes, way, value, _ in looks)}"
+            yield from _dump("judging", g.judging if poured == LOOKS[0][0] and looks == LOOKS[0][1] else g.judging.advice)
+    yield ""
+
+
 def vars_of(x: object) -> dict[str, object]:
     """The fields of a result by name."""
     return {f.name: getattr(x, f.name) for f in dataclasses.fields(x)} if dataclasses.is_dataclass(x) else {}
@@ -127,6 +164,6 @@ def _dump(name: str, x: object) -> Iterator[str]:
 
 
 if __name__ == "__main__":
-    for path, book in ((BATTERS_BOOK, batters), (LINES_BOOK, lines)):
+    for path, book in ((BATTERS_BOOK, batters), (LINES_BOOK, lines), (BOWLS_BOOK, bowls)):
         path.write_text("\n".join(book()), encoding="utf-8")
     sys.exit(0)
