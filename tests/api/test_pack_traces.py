@@ -125,6 +125,12 @@ def test_a_trace_back_wants_a_guest_or_a_day(weeks, asked, status):
     assert weeks.get("/api/journal/trace/back", params=asked).status_code == status
 
 
+def test_a_trace_of_no_pack_rules_nothing_out(weeks):
+    assert weeks.get("/api/journal/trace", params={"ingredient": "egg", "pack": " ,. "}).status_code == 422
+    found = weeks.get("/api/journal/trace", params={"ingredient": "egg", "pack": "lot nobody wrote"}).json()
+    assert found["certain"] == [] and found["words"].startswith("Nobody named this pack")
+
+
 def test_a_guest_who_fell_ill_is_followed_back_to_the_packs(weeks):
     here = weeks.app.state.context
     mine, other, nobody = weeks.get("/api/journal").json()["batches"][:3]

@@ -179,6 +179,8 @@ def seen_again(version_id: BatchId, here: Here) -> tuple[Again, ...]:
 def trace_of(here: Here, ingredient: IngredientId, pack: PackWords) -> Trace:
     """Where a pack went: bags of dry mix that hold it, batches, what of them is kept, who ate of them."""
     here.check_ingredient(ingredient)
+    if not any(c.isalnum() for c in pack):
+        raise CannotBe("say which pack: its product or its lot")
     return trace(ingredient, pack, [u for x in read_log(here) for u in x.uses(ingredient)], _bags(ingredient, pack, here))
 
 

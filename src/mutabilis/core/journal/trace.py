@@ -1,10 +1,14 @@
 """The way of a pack: the batches and bags it went into, what of them is still there and who ate of them: certain, possible, ruled out. And back:
 which packs a guest ate of. It never says that anything is safe."""
 
+import re
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from .summary import Packed
+
+_WORD = re.compile(r"[^\W_]+")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,16 +57,20 @@ def trace(ingredient: str, pack: str, uses: Iterable[Use], bags: Sequence[BagWit
             by.setdefault(u.batch, []).append(u)
     certain, possible, out = [], [], []
     for mine in by.values():
-        is_it = next((u for u in mine if u.pack and plain(u.pack) == plain(pack)), None)
-        unnamed = next((u for u in mine if not u.pack), None)
+        told = {u: same(pack, u.pack) for u in mine}
+        is_it = next((u for u in mine if told[u] == "it is"), None)
+        may_be = next((u for u in mine if told[u] == "may be"), None)
         if is_it is not None:
             certain.append(is_it)
-        elif unnamed is not None:
-            possible.append(unnamed)
+        elif may_be is not None:
+            possible.append(may_be)
         else:
             out.append(mine[-1])
     kept = [u for u in (*certain, *possible) if u.kept]
-    words = f"{len(certain)} certain, {len(possible)} possible, {len(out)} from another pack."
+    words = ""
+    if not certain and out:
+        words = "Nobody named this pack: look how it is written, for another spelling would count as another pack. "
+    words += f"{len(certain)} certain, {len(possible)} possible, {len(out)} from another pack."
     if kept:
         words += f" {len(kept)} still kept: discard it, unless whoever recalls the pack says otherwise."
     if bags:
@@ -73,11 +81,23 @@ def trace(ingredient: str, pack: str, uses: Iterable[Use], bags: Sequence[BagWit
 
 def in_bag(ingredient: str, pack: str, holds: Iterable[str], packs: Mapping[str, str] | None) -> bool | None:
     """Whether a bag of dry mix that `holds` these ingredients has the pack in it: True where it was named as the bag was made, None where nobody
-    named one, False where it was another or the bag holds none of it."""
+    named one, or not all of it; False where it was another or the bag holds none of it."""
     if ingredient not in set(holds):
         return False
-    named = (packs or {}).get(ingredient, "")
-    return None if not named else plain(named) == plain(pack)
+    return {"it is": True, "may be": None, "is not": False}[same(pack, (packs or {}).get(ingredient, ""))]
+
+
+def same(asked: str, named: str) -> Literal["it is", "may be", "is not"]:
+    """Whether a pack as it was named is the one that is asked for: it is where all that is asked stands in its name; it may be where its name says
+    less (the product without the lot), or nothing.
+
+    >>> same("lot 7", "Hill eggs, lot 7"), same("Hill eggs, lot 7", "hill EGGS"), same("lot 7", "Hill eggs, lot 70"), same("lot 7", "")
+    ('it is', 'may be', 'is not', 'may be')
+    """
+    wanted, has = set(_WORD.findall(asked.casefold())), set(_WORD.findall(named.casefold()))
+    if wanted and wanted <= has:
+        return "it is"
+    return "may be" if has <= wanted else "is not"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
