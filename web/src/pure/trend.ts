@@ -1,3 +1,5 @@
+import { scaleLinear } from "d3-scale";
+
 /** One figure over batches, drawn on a strip: where each point lies, and the ends of the scale. */
 
 export type Strip = {
@@ -20,14 +22,19 @@ export function strip(
   const [least, most] = [Math.min(...held), Math.max(...held)];
   const reach = most - least || Math.max(1, Math.abs(most) * 0.1);
   const [low, top] = most === least ? [least - reach, most + reach] : [least, most];
-  const step = values.length > 1 ? (wide - 2 * margin) / (values.length - 1) : 0;
-  const at = (v: number) => high - margin - ((v - low) / (top - low)) * (high - 2 * margin);
+  const along = places(values.length, wide, margin);
+  const at = scaleLinear([low, top], [high - margin, margin]);
   return {
-    points: values.map((v, n) => ({ x: values.length > 1 ? margin + n * step : wide / 2, y: at(v) })),
+    points: values.map((v, n) => ({ x: along(n), y: at(v) })),
     band: ends && { top: at(ends[1]), bottom: at(ends[0]) },
     low,
     high: top,
   };
+}
+
+/** So many places from left to right, within a margin; a single one in the middle. */
+function places(many: number, wide: number, margin: number): (n: number) => number {
+  return many > 1 ? scaleLinear([0, many - 1], [margin, wide - margin]) : () => wide / 2;
 }
 
 export type Doubted = { value: number; doubt: number };
@@ -50,10 +57,8 @@ export function funnel(
 ): Funnel {
   const low = Math.min(...beliefs.map((b) => b.value - b.doubt));
   const top = Math.max(...beliefs.map((b) => b.value + b.doubt));
-  const reach = top - low || 1;
-  const step = beliefs.length > 1 ? (wide - 2 * margin) / (beliefs.length - 1) : 0;
-  const x = (n: number) => (beliefs.length > 1 ? margin + n * step : wide / 2);
-  const y = (v: number) => high - margin - (Math.max(0, Math.min(reach, v - low)) / reach) * (high - 2 * margin);
+  const x = places(beliefs.length, wide, margin);
+  const y = scaleLinear([low, top === low ? low + 1 : top], [high - margin, margin]).clamp(true);
   const upper = beliefs.map((b, n) => `${x(n).toFixed(1)} ${y(b.value + b.doubt).toFixed(1)}`);
   const lower = beliefs.map((b, n) => `${x(n).toFixed(1)} ${y(b.value - b.doubt).toFixed(1)}`).reverse();
   return {
