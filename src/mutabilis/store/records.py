@@ -53,6 +53,7 @@ _TABLES: dict[str, tuple[str, Callable[[str, Row], object]] | None] = {
     "batch": ("plan", lambda text, _: Batter.model_validate_json(text)),
     "dry_mix": ("body", lambda text, _: Bag.model_validate_json(text)),
     "batch_mix": None,
+    "batch_cook": None,
     "batch_event": ("body", lambda text, _: EVENT.validate_json(text)),
     "batch_frozen": ("body", lambda text, _: Predicted.model_validate_json(text)),
     "served": None,
@@ -86,7 +87,7 @@ def dump(database: Database) -> tuple[Records, int]:
 
 
 # What points at versions, and so comes after the batters.
-OF_BATCHES = ("batch_event", "batch_frozen", "served", "journal_note", "photo", "lesson")
+OF_BATCHES = ("batch_cook", "batch_event", "batch_frozen", "served", "journal_note", "photo", "lesson")
 OF_VERSIONS = ("made", "batch", "dry_mix", "batch_mix", *OF_BATCHES)
 
 

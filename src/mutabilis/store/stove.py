@@ -58,14 +58,15 @@ class Logged:
 
 Reckon = Callable[[Batch, Sequence[Event]], tuple[Sequence[Event], Closing | None]]
 _BATCH = (
-    "SELECT t.*, v.number, v.batter_id, b.name, m.mix_id, m.grams AS mix_g, m.name AS mix_name FROM batch AS t JOIN version AS v ON v.id = t.version_id"
-    " JOIN batter AS b ON b.id = v.batter_id LEFT JOIN batch_mix AS m ON m.batch_id = t.id"
+    "SELECT t.*, v.number, v.batter_id, b.name, m.mix_id, m.grams AS mix_g, m.name AS mix_name, coalesce(c.name, '') AS cook"
+    " FROM batch AS t JOIN version AS v ON v.id = t.version_id JOIN batter AS b ON b.id = v.batter_id LEFT JOIN batch_mix AS m ON m.batch_id = t.id"
+    " LEFT JOIN batch_cook AS c ON c.batch_id = t.id"
 )
 
 _LOG = (
-    "SELECT t.id, t.version_id, t.whom, t.mark, t.started_at, t.finished_at, t.pieces, t.planned, t.stars, t.note, t.cook, v.number, v.batter_id, b.name,"
+    "SELECT t.id, t.version_id, t.whom, t.mark, t.started_at, t.finished_at, t.pieces, t.planned, t.stars, t.note, coalesce(c.name, '') AS cook, v.number, v.batter_id, b.name,"
     " s.body AS summary FROM batch AS t JOIN version AS v ON v.id = t.version_id JOIN batter AS b ON b.id = v.batter_id"
-    " LEFT JOIN batch_summary AS s ON s.batch_id = t.id"
+    " LEFT JOIN batch_summary AS s ON s.batch_id = t.id LEFT JOIN batch_cook AS c ON c.batch_id = t.id"
 )
 
 
@@ -95,13 +96,14 @@ class Stove:
                 taken = {r["mark"] for r in db.execute("SELECT mark FROM batch WHERE finished_at IS NULL")}
                 mark = next((n for n in range(COLOURS) if n not in taken), len(taken) % COLOURS)
                 db.execute(
-                    "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at, cook)"
-                    " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at, :cook)",
+                    "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
+                    " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
                     {
                         "id": made, "v": version_id, "plan": plan.model_dump_json(), "diets": json.dumps(list(diets)), "whom": whom, "first": first_at,
-                        "mixed": mixed, "mark": mark, "at": at, "cook": cook,
+                        "mixed": mixed, "mark": mark, "at": at,
                     },
                 )  # fmt: skip
+                _cooked(db, made, cook)
                 if mix is not None:
                     take(db, made, mix)
         self.counts[made] = self.counts.get(made, 0)
@@ -116,13 +118,14 @@ class Stove:
             if db.execute("SELECT 1 FROM batch WHERE id = :id", {"id": batch.id}).fetchone() is not None:
                 return False
             db.execute(
-                "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at, cook)"
-                " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at, :cook)",
+                "INSERT INTO batch (id, version_id, plan, diets, whom, first_at, mixed, mark, started_at)"
+                " VALUES (:id, :v, :plan, :diets, :whom, :first, :mixed, :mark, :at)",
                 {
                     "id": batch.id, "v": batch.version_id, "plan": batch.plan.model_dump_json(), "diets": json.dumps(list(batch.diets)), "whom": batch.whom[:120],
-                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark % COLOURS, "at": batch.started, "cook": batch.cook[:60],
+                    "first": batch.first_at, "mixed": batch.order, "mark": batch.mark % COLOURS, "at": batch.started,
                 },
             )  # fmt: skip
+            _cooked(db, batch.id, batch.cook)
             db.executemany(
                 "INSERT INTO batch_event (batch_id, seq, id, received_at, body) VALUES (?, ?, ?, ?, ?)",
                 [(batch.id, n, e.id, e.at, e.model_dump_json()) for n, e in enumerate({e.id: e for e in batch.events}.values())],
@@ -269,6 +272,11 @@ class Stove:
                 "INSERT INTO setting (key, value) VALUES (:key, :value) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
                 {"key": f"device:{name}", "value": json.dumps(saved)},
             )
+
+
+def _cooked(db: sqlite3.Connection, id_: str, cook: str) -> None:
+    if cook.strip():
+        db.execute("INSERT INTO batch_cook (batch_id, name) VALUES (:id, :name)", {"id": id_, "name": cook.strip()[:60]})
 
 
 def _summarise(db: sqlite3.Connection, id_: str, summary: Summary | None) -> None:
