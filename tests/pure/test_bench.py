@@ -121,3 +121,19 @@ def test_only_what_is_wished_is_asked(pure, diets, wish, asked):
     assert "maxCost" not in found["wanted"]["wishes"]
     assert pure("p.wantedOf({ base: a, diets: b, wish: { ...p.NO_WISH, ...c } }).asked", BASE, diets, wish) is asked
     assert pure("p.wantedOf({ base: { ...a, lines: [] }, diets: ['vegan'], wish: p.NO_WISH }).asked", BASE) is False
+
+
+def test_a_draft_is_sent_back_only_once_it_was_changed(pure):
+    """Sent back as it came, it would outlive a draft that is just being cleared."""
+    start = {"draft": {"base": BASE, "diets": ["vegan"], "name": "Old"}, "shipped_diets": [{"key": "vegan"}], "version": None, "diets": []}
+    told = pure(
+        """const s = p.fromStart(a); let h = p.history(s);
+        const seen = [s.touched];
+        for (const m of [{ type: "do", act: { type: "servings", servings: 9 }, at: 9e9 }, { type: "undo" }, { type: "redo" }]) {
+          h = p.move(h, m);
+          seen.push(h.now.touched);
+        }
+        return [s.base, s.name, seen];""",
+        start,
+    )
+    assert told == [BASE, "Old", [False, True, True, True]]

@@ -131,7 +131,7 @@ export function fromStart(start: Start): BenchState {
       chosen: draft.chosen ?? 0,
       made: draft.made ?? {},
       swaps: draft.swaps ?? {},
-      touched: true,
+      touched: false, // it is the server's own: sent back, it would outlive a draft that is just being cleared
     };
   }
   return start.version ? opened(start.version, start.diets) : blank();
