@@ -53,6 +53,9 @@ def test_batches_are_compared_traced_and_read_on_a_phone(page):
     sheet.get_by_role("button", name="Where did it go?").click()
     expect(sheet.get_by_role("status")).to_contain_text("the maker's notice and the authorities decide")
     expect(sheet).not_to_contain_text(re.compile(r"\bsafe\b"))
+    expect(sheet.get_by_role("region", name="Ruled out")).not_to_contain_text("Discard")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Trace a pack").click()  # the other way is within reach while the field has the focus
     sheet.get_by_role("button", name="from a guest back to the packs").click()
     sheet.get_by_label("Who ate").fill("juna pell")
     sheet.get_by_role("button", name="What was in it?").click()

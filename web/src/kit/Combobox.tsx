@@ -58,6 +58,7 @@ export function Combobox<C extends Choice>(props: Props<C>) {
         />
         <ComboboxOptions
           static={always}
+          modal={false} // what stands beside the field stays within reach
           aria-label={`${label}: found`}
           aria-busy={busy}
           className={

@@ -91,8 +91,8 @@ function On() {
               </ul>
             </section>
           )}
-          <Uses title="Certain: this pack was named" uses={ask.data.certain} />
-          <Uses title="Possible: no pack was named" uses={ask.data.possible} />
+          <Uses title="Certain: this pack was named" uses={ask.data.certain} discard />
+          <Uses title="Possible: no pack was named, or not all of it" uses={ask.data.possible} discard />
           <Uses title="Ruled out: another pack was named" uses={ask.data.ruled_out} />
           <Button className="print:hidden" onClick={() => window.print()}>
             Print
@@ -103,7 +103,7 @@ function On() {
   );
 }
 
-function Uses({ title, uses }: { title: string; uses: readonly Use[] }) {
+function Uses({ title, uses, discard = false }: { title: string; uses: readonly Use[]; discard?: boolean }) {
   return (
     <section aria-label={title} className="mb-4">
       <h3 className="text-lg font-bold">{title}</h3>
@@ -115,7 +115,7 @@ function Uses({ title, uses }: { title: string; uses: readonly Use[] }) {
             <li key={u.batch} className="border-b border-base-300 py-1">
               <b>{u.name}</b>, {day(u.day)}
               {u.whom && `, for ${u.whom}`}
-              {u.kept && (
+              {u.kept && discard && (
                 <b className="block text-error">
                   Still kept: {u.kept}
                   {u.until && `, until ${day(u.until)}`}. Discard it.
