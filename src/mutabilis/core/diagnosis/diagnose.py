@@ -121,6 +121,7 @@ def _pairs(c: Cause) -> int:
 def _told(w: Weighed, tables: DiagnosisTables) -> Sign:
     name, unit = tables.network.features[w.feature]
     figure = f"{w.value:.2f}".rstrip("0").rstrip(".") if abs(w.value) < 10 else f"{w.value:.0f}"
+    figure = figure.replace("-", "−")
     text = (
         f"{name}: {figure} {unit}".rstrip()
         if unit

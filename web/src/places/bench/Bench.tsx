@@ -219,7 +219,11 @@ export function Bench() {
         <>
           <section
             aria-label="Why"
-            className="mt-2 flex min-h-14 flex-wrap items-center gap-4 border-l-[6px] border-accent bg-base-100 px-4 py-2"
+            className={`mt-2 flex min-h-14 flex-wrap items-center gap-4 border-l-[6px] border-accent bg-base-100 px-4 py-2 ${
+              litHave || litMake
+                ? "lg:sticky lg:bottom-[calc(3.8rem+var(--clocks,0px))] lg:z-10 lg:max-h-[34vh] lg:overflow-y-auto lg:border-y lg:border-r lg:border-y-base-300 lg:border-r-base-300"
+                : ""
+            }`}
           >
             <div className="min-w-60 flex-1">
               {litHave || litMake ? <div className="max-lg:hidden">{detail()}</div> : null}
