@@ -5,6 +5,7 @@ import io
 from PIL import Image
 
 from mutabilis.api.demo_book import fill_book
+from mutabilis.api.log import sum_up
 from mutabilis.demo.weeks import BATCHES
 
 
@@ -40,3 +41,22 @@ def test_photos_are_kept_as_long_as_the_kitchen_says(client, facts):
     assert here.photos.let_go("9999") > 0 and here.photos.weight()[0] < 6
     profile = client.get("/api/profile").json()
     assert profile["photo_days"] is None and client.put("/api/profile", json=profile | {"photo_days": 0}).status_code == 422
+
+
+def test_a_log_that_is_older_than_its_summaries_is_summed_up_and_read_where_nothing_can_be_written(client, facts):
+    here = client.app.state.context
+    fill_book(here, facts, log=True)
+    before = client.get("/api/journal").json()
+
+    def forgotten():
+        with here.database.write() as db:
+            db.execute("DELETE FROM batch_summary")
+
+    forgotten()
+    sum_up(here, lambda: True)  # the server is just ending: nothing more is begun
+    assert all(x.summary is None for x in here.stove.log(0, 100)[0])
+    sum_up(here, lambda: False)
+    assert all(x.summary is not None for x in here.stove.log(0, 100)[0])
+    forgotten()
+    here.database.damage = "a page is torn"
+    assert client.get("/api/journal").json()["batches"] == before["batches"]

@@ -1,7 +1,7 @@
 """The application: routers, plain errors, and the built front end."""
 
 import asyncio
-from collections.abc import AsyncIterator, Callable, Mapping
+from collections.abc import AsyncIterator, Callable, Mapping, Sequence
 from contextlib import asynccontextmanager, suppress
 from datetime import UTC, date, datetime
 from pathlib import Path
@@ -43,6 +43,7 @@ from . import (
 )
 from .context import Context
 from .guard import Guard
+from .log import sum_up
 
 FOLD_IN_S = 60.0  # how often what was written is brought into the one file
 STATIC = Path(__file__).parent.parent / "static"
@@ -72,7 +73,8 @@ def create_app(
     async def life(app: FastAPI) -> AsyncIterator[None]:
         """While it runs the book is folded in and copied now and then; at the end it is one file again."""
         ending = asyncio.Event()
-        caring = asyncio.create_task(_care_for(database, ending, lambda: forget_guests(context)))
+        now_and_then = [lambda: forget_guests(context), lambda: sum_up(context, ending.is_set)]
+        caring = asyncio.create_task(_care_for(database, ending, now_and_then))
         minding = asyncio.create_task(_mind_scale(context, ending)) if minds_scale else None
         yield
         ending.set()
@@ -114,11 +116,12 @@ def create_app(
     return app
 
 
-async def _care_for(database: Database, ending: asyncio.Event, forget: Callable[[], None]) -> None:
-    """Guests whose day has come are forgotten; fold in what was written lately, every minute; a copy a day, also for a server that is never stopped."""
+async def _care_for(database: Database, ending: asyncio.Event, now_and_then: Sequence[Callable[[], None]]) -> None:
+    """Every minute: what is to be done now and then, and what was written lately folded in; a copy a day, also for a server that is never stopped."""
     while not ending.is_set():
         await run_in_threadpool(keep_daily, database)
-        await run_in_threadpool(forget)
+        for work in now_and_then:
+            await run_in_threadpool(work)
         await run_in_threadpool(database.fold_in)
         with suppress(TimeoutError):
             await asyncio.wait_for(ending.wait(), FOLD_IN_S)

@@ -1,5 +1,7 @@
 """The log as it is read for lists: every finished batch as a line, from what was kept of it when it was over. No batch is folded for it."""
 
+from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -7,6 +9,7 @@ from mutabilis.core.journal.served import Served, eaten_by
 from mutabilis.core.journal.summary import Summary, summary
 from mutabilis.core.journal.trace import Use
 from mutabilis.core.stove.events import Kept
+from mutabilis.store.database import StoreError
 from mutabilis.store.journal import SaidOf
 
 from .context import Context
@@ -73,17 +76,28 @@ def read_log(here: Context) -> list[Remembered]:
     told, served, nobody = here.journal.told_of_all(), here.journal.served_of_all(), SaidOf()
     found = []
     for x in here.stove.log(0, MOST)[0]:
-        known = x.summary
-        if known is None:
-            batch = here.stove.batch(x.id)
-            known = summary(batch, here.facts, here.profile(), here.journal.frozen(x.id))
-            here.stove.summarise(x.id, known)
+        known = x.summary or _summed_up(x.id, here)
         of = told.get(x.id, nobody)
         line = LogLine(
             id=x.id, version_id=x.version_id, batter_id=x.batter_id, name=x.name, number=x.number, day=day_of(x.finished), at=x.finished, whom=x.whom, cook=x.cook, mark=x.mark,
             pieces=x.pieces, planned=x.planned, stars=x.stars, faults=of.faults if of.faults is not None else known.faults, note=x.note,
         )  # fmt: skip
         found.append(Remembered(line=line, summary=known, told=of, served=served.get(x.id, ())))
+    return found
+
+
+def sum_up(here: Context, ending: Callable[[], bool]) -> None:
+    """Sum up the batches that are older than their summaries, so that no page has to wait for it; until the server is `ending`."""
+    with suppress(StoreError):
+        for x in here.stove.log(0, MOST)[0]:
+            if x.summary is None and not ending():
+                _summed_up(x.id, here)
+
+
+def _summed_up(id_: str, here: Context) -> Summary:
+    found = summary(here.stove.batch(id_), here.facts, here.profile(), here.journal.frozen(id_))
+    with suppress(StoreError):  # a book that cannot be written to is read all the same
+        here.stove.summarise(id_, found)
     return found
 
 
