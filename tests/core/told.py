@@ -11,10 +11,15 @@ from pathlib import Path
 from mutabilis.core.analysis.analysis import analyse
 from mutabilis.core.balances.entry import Contribution
 from mutabilis.core.balances.holdback import hold_back
+from mutabilis.core.balances.leavening import swap_leavening
+from mutabilis.core.balances.nutrition import nutrient_ledgers
+from mutabilis.core.balances.yields import yield_ledger
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.main_liquid import main_liquid
 from mutabilis.core.diets.pack_questions import questions
 from mutabilis.core.diets.verdicts import in_short, judge_ingredient
+from mutabilis.core.facts import AllFacts
+from mutabilis.core.food.coefficients import per_gram
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.batch import Batch
@@ -47,6 +52,7 @@ BATTERS = (
     ("polyols for a crowd", "griddle", "180 g almond flour\n4 eggs\n120 g water\n150 g xylitol\n8 g baking powder"),
     ("beer", "waffle", "250 g plain flour\n330 ml beer\n2 eggs\n60 g oil\n5 g salt\n3 g baking soda"),
     ("a line unread", "griddle", "200 g plain flour\n280 g milk\na good handful of moonlight\n10 g baking powder"),
+    ("labels on the lines", "griddle", "200 g plain flour\n260 g oat drink (may contain traces of nuts)\n40 g chocolate chips (contains milk and soy)\n30 g margarine, dairy-free\n20 g gluten-free oats or barley flakes\n10 g baking powder\nsesame seeds, to serve"),
     ("ready to eat beside", "griddle", "200 g plain flour\n260 g milk\n2 eggs\n10 g baking powder\nTopping:\n200 g strawberries\n40 g sugar"),
 )  # fmt: skip
 # What of the liquid was poured, and how the bowl was looked at: after so many minutes, in which way, the figure, and what was added then [g].
@@ -62,8 +68,8 @@ KITCHENS = {
 
 
 def batters() -> Iterator[str]:
-    """All that is told of each batter, a line for each thing."""
-    facts = load_facts()
+    """All that is told of each batter, a line for each thing; what leavenings come to in each other's place."""
+    facts = _fresh()
     rules = dict(facts.diets)
     for name, form, text in BATTERS:
         batter = Batter(lines=read_lines(text, facts, Profile()), form=form, servings=4.0)
@@ -72,7 +78,7 @@ def batters() -> Iterator[str]:
         for field in dataclasses.fields(a):
             if field.name not in ("batter", "bowl", "ledgers", "diets", "plate", "sides", "warnings"):
                 yield from _dump(field.name, getattr(a, field.name))
-        for ledger in a.ledgers:
+        for ledger in (*a.ledgers, *nutrient_ledgers(a.bowl, a.servings), yield_ledger(a.bowl, a.yields)):
             yield from _dump(f"ledger {ledger.key}", ledger)
         for by in ("scale", "cups"):
             yield from _dump(f"hold back by {by}", hold_back(a.bowl, by))
@@ -82,13 +88,18 @@ def batters() -> Iterator[str]:
             said = "; ".join(r.text for r in judged.reasons), "; ".join(r.text for r in judged.cautions)
             yield f"diet {key}: {judged.verdict} | {said[0]} | {said[1]}"
         yield from _dump("plate", {k: v for k, v in vars_of(a.plate).items() if k != "diets"})
+    yield "== leavenings in each other's place"
+    raising = [i for i in facts.ingredients.values() if per_gram(i, 10.0).soda > 0]
+    for old, new in ((a, b) for a in raising[:6] for b in raising[:6]):
+        for acid, buffer in ((0.0, 0.0), (12.0, 4.0), (60.0, 0.0)):
+            yield from _dump(f"{new.short} for 10 g {old.short}, {acid:g} and {buffer:g} meq", swap_leavening(old, 10.0, new, acid, buffer))
     yield ""
 
 
 def lines() -> Iterator[str]:
     """What shipped ingredients are told to be, diet by diet, in three kitchens: the verdict, the reason and the same in short; what is asked of the
     pack. Those of which the same is told stand together, "…" for their names."""
-    facts = load_facts()
+    facts = _fresh()
     alike: dict[tuple[str, ...], list[str]] = {}
     for id_, i in sorted(facts.ingredients.items()):
         told = []
@@ -114,7 +125,7 @@ def lines() -> Iterator[str]:
 def bowls() -> Iterator[str]:
     """What is advised where a bowl is judged: by plate, by test piece and by eye, too thick, right and too thin, early and late, once and again after
     more went in."""
-    facts = load_facts()
+    facts = _fresh()
     for name, form, text in BATTERS[:12]:
         plan = Batter(lines=read_lines(text, facts, Profile()), form=form, servings=4.0)
         liquid = main_liquid((n, facts.ingredients[x.ingredient or ""], x.grams) for n, x in enumerate(plan.lines) if x.counts)
@@ -137,6 +148,12 @@ def bowls() -> Iterator[str]:
             yield f"== {name}: {poured:.0%} poured, {'; '.join(f'{way} {value:g} after {minutes:g} min' for minutes, way, value, _ in looks)}"
             yield from _dump("judging", g.judging if poured == LOOKS[0][0] and looks == LOOKS[0][1] else g.judging.advice)
     yield ""
+
+
+def _fresh() -> AllFacts:
+    """The facts anew: nothing that was judged before is remembered of them."""
+    load_facts.cache_clear()
+    return load_facts()
 
 
 def vars_of(x: object) -> dict[str, object]:
