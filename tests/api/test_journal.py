@@ -337,3 +337,26 @@ def test_what_a_diagnosis_says_is_done_to_the_bowl_and_undone_like_any_step(clie
         f"/api/stove/batches/{batch}/events", json={"events": [{"id": "00000000000000d3", "at": here.clock.now(), "kind": "finished"}]}
     )
     assert client.post(url, json=asked | {"id": "00000000000000d4"}).status_code == 422  # it is over
+
+
+def test_a_rescue_never_brings_in_what_the_guests_of_a_batch_may_not_have(client, ridge):
+    """Powder that may hold wheat starch is no rescue for a batch of coeliac guests; for others it is."""
+    here = client.app.state.context
+    told = {}
+    for diets in ((), ("gluten_free",)):
+        batter = {**ridge["batter"], "lines": [x for x in ridge["batter"]["lines"] if "baking_powder" not in (x["ingredient"] or "")]}
+        version = client.post(
+            f"/api/batters/{ridge['batter_id']}/versions", json={"batter": batter, "parent": ridge["id"], "diets": [], "note": ""}
+        ).json()
+        batch = client.post("/api/stove/batches", json={"version": version["id"], "diets": diets}).json()["id"]
+        lines = here.stove.batch(batch).plan.lines
+        pours = [
+            {"kind": "poured", "id": f"{n:016x}", "at": here.clock.now(), "line": n, "slot": 0, "grams": x.grams}
+            for n, x in enumerate(lines)
+            if x.grams > 0
+        ]
+        client.post(f"/api/stove/batches/{batch}/events", json={"events": pours})
+        why = client.post(f"/api/journal/batches/{batch}/why", json={"faults": ["flat", "dense"]}).json()
+        told[diets] = {s["cause"]: r for s, r in zip(why["diagnosis"]["causes"], why["rescues"], strict=True)}
+    assert told[()]["lift_low"]["does"] == "add" and told[("gluten_free",)]["lift_low"]["does"] == "nothing"
+    assert "may have baking powder" in told[("gluten_free",)]["lift_low"]["words"]

@@ -9,6 +9,11 @@ from mutabilis.core.stove.fold import LineState, State
 from mutabilis.core.stove.guide.guide import Guide
 from tests.core.stove.making import batch, event, poured_all
 
+
+def ANYTHING(_):
+    return True
+
+
 MILK = LineState(at=0, ingredient="whole_milk", planned=300, target=300, poured=200, done=True)
 SUGAR = LineState(at=1, ingredient="sugar", planned=40, target=40, poured=10)
 OPEN = State(lines=(MILK, SUGAR))
@@ -29,7 +34,7 @@ def more(ingredient="whole_milk", grams=60.0, **also):
     ],
 )
 def test_what_is_added_comes_on_top_of_what_is_in(fixed, left, targets, facts):
-    found = rescue(fixed, OPEN, left, facts.ingredients)
+    found = rescue(fixed, OPEN, left, facts.ingredients, ANYTHING)
     assert found.does == "add" and {t.line: t.grams for t in found.targets} == targets and ("what is left" in found.words) == (left < 1)
 
 
@@ -42,18 +47,24 @@ def test_what_is_added_comes_on_top_of_what_is_in(fixed, left, targets, facts):
     ],
 )  # fmt: skip
 def test_what_cannot_be_done_any_more_is_for_the_next_batch(fixed, left, facts):
-    found = rescue(fixed, OPEN, left, facts.ingredients)
+    found = rescue(fixed, OPEN, left, facts.ingredients, ANYTHING)
     assert (found.does, found.targets, found.celsius, found.portion_ml) == ("nothing", (), None, None) and found.words.endswith(".")
+
+
+def test_what_a_guest_may_not_have_is_never_added(facts):
+    mixed = more(baking_powder=4.0)
+    assert rescue(mixed, OPEN, 1.0, facts.ingredients, lambda i: i != "baking_powder").does == "nothing"
+    assert rescue(more(), OPEN, 1.0, facts.ingredients, lambda _: False).does == "add"  # what is in it already was judged with it
 
 
 def test_heat_and_scoop_are_set_on_the_surface_in_use(facts):
     surface: Surface = facts.surfaces[0]
     chosen = event("surface_chosen", surface=surface.model_dump(mode="json"), celsius=200, portion_ml=80, per_load=4)
     hot = State(lines=(MILK,), chosen=chosen)
-    assert rescue(Correction(change="heat", to=185.0), hot, 1.0, facts.ingredients).celsius == 185.0
-    assert rescue(Correction(change="portion", to=40.0), hot, 1.0, facts.ingredients).portion_ml == 40.0
-    assert rescue(Correction(change="portion", to=6000.0), hot, 1.0, facts.ingredients).does == "nothing"  # no scoop holds that
-    assert rescue(Correction(change="heat", to=185.0), hot, 0.01, facts.ingredients).does == "nothing"
+    assert rescue(Correction(change="heat", to=185.0), hot, 1.0, facts.ingredients, ANYTHING).celsius == 185.0
+    assert rescue(Correction(change="portion", to=40.0), hot, 1.0, facts.ingredients, ANYTHING).portion_ml == 40.0
+    assert rescue(Correction(change="portion", to=6000.0), hot, 1.0, facts.ingredients, ANYTHING).does == "nothing"  # no scoop holds that
+    assert rescue(Correction(change="heat", to=185.0), hot, 0.01, facts.ingredients, ANYTHING).does == "nothing"
 
 
 @pytest.mark.parametrize("loads", [0, 1])

@@ -1,6 +1,6 @@
 """What of a correction can still be done to the batch in hand: more of something, another heat, a smaller scoop; what is in comes out no more."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -27,17 +27,19 @@ class Rescue:
     words: str
 
 
-def rescue(fixed: Correction, state: State, share_left: float, known: Mapping[str, Ingredient]) -> Rescue:
+def rescue(
+    fixed: Correction, state: State, share_left: float, known: Mapping[str, Ingredient], may_add: Callable[[str], bool]
+) -> Rescue:  # fmt: skip
     """A correction of the whole bowl, for the `share_left` of it [0 to 1] that is not cooked yet: of what it adds, as much as that share takes.
-    What is not poured yet can also become less."""
+    What is not poured yet can also become less. What is not in the batter is added only where the guests may have it (`may_add`)."""
     if share_left <= EMPTY:
-        return Rescue(does="nothing", words="The bowl is as good as empty: it is for the next one.")
+        return Rescue(does="nothing", words="The bowl is as good as empty.")
     if fixed.change == "heat" and fixed.to is not None and state.chosen is not None:
         return Rescue(does="heat", celsius=fixed.to, words=fixed.words)
     if fixed.change == "portion" and fixed.to is not None and state.chosen is not None and SMALLEST_ML <= fixed.to <= LARGEST_ML:
         return Rescue(does="portion", portion_ml=fixed.to, words=fixed.words)
     if fixed.grams is None or fixed.ingredient is None:
-        return Rescue(does="nothing", words="That is done otherwise the next time; the bowl stays as it is.")
+        return Rescue(does="nothing", words="This bowl stays as it is.")
     moves = {i: g * share_left for i, g in {fixed.ingredient: fixed.grams, **fixed.also}.items() if abs(g) * share_left >= LEAST_G}
     targets: list[Target] = []
     for id, grams in moves.items():
@@ -45,6 +47,8 @@ def rescue(fixed: Correction, state: State, share_left: float, known: Mapping[st
         if line is None:
             if grams < 0:
                 return _stays(known[id])
+            if not may_add(id):
+                return Rescue(does="nothing", words=f"It is not known that these guests may have {known[id].short}.")
             targets.append(Target(line=len(state.lines) + sum(t.line >= len(state.lines) for t in targets), ingredient=id, grams=grams))
             continue
         base = line.poured if line.settled else max(line.poured, line.target)
@@ -65,4 +69,4 @@ def _line(lines: tuple[LineState, ...], ingredient: str) -> LineState | None:
 
 
 def _stays(i: Ingredient) -> Rescue:
-    return Rescue(does="nothing", words=f"There is less {i.short} in it the next time: what is in cannot be taken out.")
+    return Rescue(does="nothing", words=f"What is in of the {i.short} cannot be taken out.")
