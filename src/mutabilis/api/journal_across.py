@@ -187,12 +187,12 @@ def trace_of(here: Here, ingredient: IngredientId, pack: PackWords) -> Trace:
 @router.get("/trace/back")
 def trace_back(here: Here, guest: Annotated[str, Query(max_length=120)] = "", on: date | None = None) -> tuple[Eaten, ...]:
     """From a guest, a day, or both, back to the batches and the packs in them. CannotBe where neither is given."""
-    if not guest.strip() and on is None:
+    if not any(c.isalnum() for c in guest) and on is None:
         raise CannotBe("say who, or on which day")
     day = on.isoformat() if on else ""
     rows = (
         Plated(
-            batch=x.line.id, name=x.line.name, day=x.line.day, whom=x.ate, names=tuple(s.name for s in x.served if s.name),
+            batch=x.line.id, name=x.line.name, day=x.line.day, whom=x.ate, names=tuple(s.name for s in x.served if s.name), others=any(not s.name for s in x.served),
             packs=tuple(p for p in x.summary.packs if p.pack),
         )
         for x in read_log(here)

@@ -10,7 +10,6 @@ from pydantic import BaseModel, ConfigDict, Field
 from mutabilis.core.book.versions import Id
 from mutabilis.core.diagnosis.diagnose import Diagnosis, diagnose
 from mutabilis.core.diagnosis.rescue import Rescue, rescue
-from mutabilis.core.diets.verdicts import judge_ingredient
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.journal.entry import record_of
 from mutabilis.core.stove.events import Event, HeatSet, Retargeted, SurfaceChosen, Went
@@ -104,11 +103,4 @@ def _why(g: Guide, asked: AskedWhy, here: Context) -> WhyNow:
     if record is None:
         raise CannotBe("no fault was named")
     found = diagnose(record, here.facts, here.profile(), load_diagnosis(), priors(read_log(here)))
-    known = here.facts.ingredients
-    rules = [here.facts.diets[k] for k in batch.diets if k in here.facts.diets]
-
-    def may_add(id_: str) -> bool:
-        """Whether every guest of this batch may have it, as far as it and its pack tell."""
-        return all(judge_ingredient(known[id_], rule, here.profile(), here.readings.get(id_))[0] == "fits" for rule in rules)
-
-    return WhyNow(diagnosis=found, rescues=tuple(rescue(s.correction, g.state, g.share_left, known, may_add) for s in found.causes))
+    return WhyNow(diagnosis=found, rescues=tuple(rescue(s.correction, g) for s in found.causes))

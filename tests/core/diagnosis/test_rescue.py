@@ -3,7 +3,7 @@
 import pytest
 
 from mutabilis.core.diagnosis.corrections import Correction
-from mutabilis.core.diagnosis.rescue import rescue
+from mutabilis.core.diagnosis.rescue import rescued
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.stove.fold import LineState, State
 from mutabilis.core.stove.guide.guide import Guide
@@ -34,7 +34,7 @@ def more(ingredient="whole_milk", grams=60.0, **also):
     ],
 )
 def test_what_is_added_comes_on_top_of_what_is_in(fixed, left, targets, facts):
-    found = rescue(fixed, OPEN, left, facts.ingredients, ANYTHING)
+    found = rescued(fixed, OPEN, left, facts.ingredients, ANYTHING)
     assert found.does == "add" and {t.line: t.grams for t in found.targets} == targets and ("what is left" in found.words) == (left < 1)
 
 
@@ -47,24 +47,34 @@ def test_what_is_added_comes_on_top_of_what_is_in(fixed, left, targets, facts):
     ],
 )  # fmt: skip
 def test_what_cannot_be_done_any_more_is_for_the_next_batch(fixed, left, facts):
-    found = rescue(fixed, OPEN, left, facts.ingredients, ANYTHING)
+    found = rescued(fixed, OPEN, left, facts.ingredients, ANYTHING)
     assert (found.does, found.targets, found.celsius, found.portion_ml) == ("nothing", (), None, None) and found.words.endswith(".")
 
 
 def test_what_a_guest_may_not_have_is_never_added(facts):
     mixed = more(baking_powder=4.0)
-    assert rescue(mixed, OPEN, 1.0, facts.ingredients, lambda i: i != "baking_powder").does == "nothing"
-    assert rescue(more(), OPEN, 1.0, facts.ingredients, lambda _: False).does == "add"  # what is in it already was judged with it
+    assert rescued(mixed, OPEN, 1.0, facts.ingredients, lambda i: i != "baking_powder").does == "nothing"
+    assert rescued(more(), OPEN, 1.0, facts.ingredients, lambda _: False).does == "add"  # what is in it already was judged with it
+
+
+def test_what_lies_on_the_plate_or_is_at_an_end_is_not_what_the_bowl_takes(facts):
+    """Sugar on the plate is no line of the bowl: more of it there is a line of its own; of what there is no more, nothing is added."""
+    found = rescued(more("sugar", 6.0), OPEN, 1.0, facts.ingredients, ANYTHING, frozenset({1}))
+    assert {t.line: t.grams for t in found.targets} == {2: 6.0}
+    assert rescued(more("sugar", 6.0), OPEN, 1.0, facts.ingredients, lambda _: False, frozenset({1})).does == "nothing"
+    gone = State(lines=(MILK, LineState(at=1, ingredient="sugar", planned=40, target=40, poured=10, none_left=True)))
+    nothing = rescued(more("sugar", 6.0), gone, 1.0, facts.ingredients, ANYTHING)
+    assert nothing.does == "nothing" and "There is no more" in nothing.words
 
 
 def test_heat_and_scoop_are_set_on_the_surface_in_use(facts):
     surface: Surface = facts.surfaces[0]
     chosen = event("surface_chosen", surface=surface.model_dump(mode="json"), celsius=200, portion_ml=80, per_load=4)
     hot = State(lines=(MILK,), chosen=chosen)
-    assert rescue(Correction(change="heat", to=185.0), hot, 1.0, facts.ingredients, ANYTHING).celsius == 185.0
-    assert rescue(Correction(change="portion", to=40.0), hot, 1.0, facts.ingredients, ANYTHING).portion_ml == 40.0
-    assert rescue(Correction(change="portion", to=6000.0), hot, 1.0, facts.ingredients, ANYTHING).does == "nothing"  # no scoop holds that
-    assert rescue(Correction(change="heat", to=185.0), hot, 0.01, facts.ingredients, ANYTHING).does == "nothing"
+    assert rescued(Correction(change="heat", to=185.0), hot, 1.0, facts.ingredients, ANYTHING).celsius == 185.0
+    assert rescued(Correction(change="portion", to=40.0), hot, 1.0, facts.ingredients, ANYTHING).portion_ml == 40.0
+    assert rescued(Correction(change="portion", to=6000.0), hot, 1.0, facts.ingredients, ANYTHING).does == "nothing"  # no scoop holds that
+    assert rescued(Correction(change="heat", to=185.0), hot, 0.01, facts.ingredients, ANYTHING).does == "nothing"
 
 
 @pytest.mark.parametrize("loads", [0, 1])

@@ -36,8 +36,10 @@ def test_a_bag_holds_a_pack_may_hold_it_or_does_not(holds, packs, found):
     assert in_bag("egg", "lot 1", holds, packs) is found
 
 
-def plated(batch, *names, whom="", day="2030-05-01"):
-    return Plated(batch=batch, name="Cakes", day=day, whom=whom, names=names, packs=(Packed(ingredient="egg", pack="lot 1"),))
+def plated(batch, *names, whom="", day="2030-05-01", others=False):
+    return Plated(
+        batch=batch, name="Cakes", day=day, whom=whom, names=names, others=others, packs=(Packed(ingredient="egg", pack="lot 1"),)
+    )
 
 
 @pytest.mark.parametrize(
@@ -66,3 +68,12 @@ def test_bags_and_kept_food_are_told_with_what_to_do():
         and "1 bag of dry mix on the shelf" in one.words
     )
     assert "2 bags of dry mix" in trace("egg", "lot 1", [], [bag, bag]).words and "still kept" not in trace("egg", "lot 1", []).words
+
+
+@pytest.mark.parametrize(
+    "asked, named, others, certain",
+    [("Ada", ("Ada Finch",), False, True), ("ada finch", ("Ada",), False, False), ("Ada", ("Adam",), False, None), ("Ada", ("Tam",), True, False), ("Finch, Ada", ("Ada Finch", "Tam"), False, True)],
+)  # fmt: skip
+def test_a_name_told_in_part_leads_back_and_nobody_is_left_out_for_it(asked, named, others, certain):
+    found = back(asked, "", [plated("a", *named, others=others)])
+    assert [e.certain for e in found] == ([] if certain is None else [certain])

@@ -115,27 +115,28 @@ class Eaten:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plated:
-    """A batch as it is asked who ate of it: its day, for whom it was in words, the names that are known, and its packs."""
+    """A batch as it is asked who ate of it: its day, for whom it was in words, the names that are known, whether others ate whose names are not
+    (`others`), and its packs."""
 
     batch: str
     name: str
     day: str
     whom: str
     names: tuple[str, ...]
+    others: bool
     packs: tuple[Packed, ...]
 
 
 def back(guest: str, day: str, batches: Iterable[Plated]) -> tuple[Eaten, ...]:
     """From a guest, or a day, back to the packs: batches of which the guest is known to have eaten first, then those of which nobody knows who
     ate (or whose guests are no longer known by name). An empty guest asks for the day alone, an empty day for all of them."""
-    wanted = plain(guest)
     found = []
     for b in batches:
         if day and b.day != day:
             continue
-        ate = bool(wanted) and any(plain(n) == wanted for n in b.names)
-        said = bool(wanted) and wanted in plain(b.whom)
-        if wanted and b.names and not ate and not said:
+        told = {same(guest, n) for n in (*b.names, *([b.whom] if b.whom else []))} if guest.strip() else set()
+        ate = any(same(guest, n) == "it is" for n in b.names) and bool(guest.strip())
+        if guest.strip() and b.names and not b.others and told == {"is not"}:
             continue  # who ate is known, and it was not this guest
         found.append(Eaten(batch=b.batch, name=b.name, day=b.day, whom=b.whom, certain=ate, packs=b.packs))
     return tuple(sorted(found, key=lambda e: (not e.certain, e.day, e.batch)))
@@ -143,8 +144,3 @@ def back(guest: str, day: str, batches: Iterable[Plated]) -> tuple[Eaten, ...]:
 
 def _put(which: list[Use]) -> tuple[Use, ...]:
     return tuple(sorted(which, key=lambda u: (not u.kept, u.day, u.batch)))
-
-
-def plain(text: str) -> str:
-    """A name or a pack without its capitals and odd spaces."""
-    return " ".join(text.casefold().split())

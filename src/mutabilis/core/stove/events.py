@@ -21,6 +21,7 @@ Care = Literal["wiped", "greased", "reheated"]
 
 Seconds = Annotated[float, Field(ge=0, le=4e9, allow_inf_nan=False)]
 Key = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[a-z0-9_:]+$")]
+SCOOP_ML = (5.0, 5000.0)  # what a portion can be
 LineAt = Annotated[int, Field(ge=0, le=240)]
 Slot = Annotated[int, Field(ge=0, le=9999)]
 LoadAt = Annotated[int, Field(ge=0, le=999)]
@@ -176,7 +177,7 @@ class SurfaceChosen(_Event):
     grease: GreaseKey = "film"
     fat: Annotated[str | None, Field(max_length=80)] = None
     pack: Annotated[str | None, Field(max_length=120)] = None
-    portion_ml: Annotated[float, Field(ge=5, le=5000, allow_inf_nan=False)]
+    portion_ml: Annotated[float, Field(ge=SCOOP_ML[0], le=SCOOP_ML[1], allow_inf_nan=False)]
     per_load: Annotated[int, Field(ge=1, le=200)]
 
 
