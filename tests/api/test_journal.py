@@ -329,6 +329,9 @@ def test_what_a_diagnosis_says_is_done_to_the_bowl_and_undone_like_any_step(clie
     line = next(x for x in done["weighing"]["lines"] if x["at"] == at)
     assert done["stage"] == "weigh" and line["missing"] == pytest.approx(told["diagnosis"]["causes"][0]["correction"]["grams"], abs=0.1)
     assert client.post(url, json=asked).json()["count"] == done["count"]  # sent twice, done once
+    again = client.post(f"/api/journal/batches/{batch}/why", json={"faults": ["thick"]}).json()
+    water = [s["correction"]["grams"] or 0.0 for s in again["diagnosis"]["causes"] if s["cause"] == "water_low"]
+    assert all(abs(g) < 2 for g in water)  # what is still to be poured is not asked for again
     undo = {"id": "00000000000000d1", "at": here.clock.now(), "kind": "undone", "event": done["undo"]}
     back = client.post(f"/api/stove/batches/{batch}/events", json={"events": [undo]}).json()
     assert next(x for x in back["weighing"]["lines"] if x["at"] == at)["missing"] == 0 and back["stage"] != "weigh"

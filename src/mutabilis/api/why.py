@@ -99,7 +99,7 @@ def _why(g: Guide, asked: AskedWhy, here: Context) -> WhyNow:
     need_faults(asked.faults)
     batch = g.batch
     reference, _, proven = measured_by(batch, here, here.journal.frozen(batch.id))
-    record = record_of(batch, reference, proven, here.facts, open_days(batch, here), asked.faults, None, asked.answers)
+    record = record_of(batch, reference, proven, here.facts, open_days(batch, here), asked.faults, None, asked.answers, under_way=True)
     if record is None:
         raise CannotBe("no fault was named")
     found = diagnose(record, here.facts, here.profile(), load_diagnosis(), priors(read_log(here)))

@@ -92,3 +92,18 @@ def test_faults_told_afterwards_stand_in_place_of_the_stoves_and_none_is_no_reco
     assert record_of(whole(), None, False, FACTS, faults=()) is None
     cups = batch(poured(0, 200, by="measure"), {"kind": "faults_seen", "faults": ["dense"]})
     assert record_of(cups, None, False, FACTS).by == "measure"
+
+
+def test_what_is_still_to_come_counts_under_way_and_what_was_added_counts_always():
+    """Milk done at 180 and asked up to 230 again, sugar begun; powder that was not in the plan has a line of its own, of which nothing was meant."""
+    more = {
+        "kind": "retargeted",
+        "targets": [{"line": 1, "ingredient": "whole_milk", "grams": 230}, {"line": 5, "ingredient": "baking_powder", "grams": 4}],
+    }
+    made = batch(poured(0, 200), poured(1, 180), poured(4, 10, done=False), more)
+    over = record_of(made, None, False, FACTS, faults=("thick",))
+    assert over.poured == {0: 200.0, 1: 180.0, 4: 10.0} and over.batter.lines[5].grams == 0.0 and len(over.batter.lines) == 6
+    now = record_of(made, None, False, FACTS, faults=("thick",), under_way=True)
+    assert now.poured == {0: 200.0, 1: 230.0, 2: 100.0, 3: 10.0, 4: 25.0, 5: 4.0} and now.as_poured.lines[5].grams == 4.0
+    held = record_of(batch(poured(1, 180, held=True)), None, False, FACTS, faults=("thick",), under_way=True)
+    assert held.poured[1] == 180.0  # what stands in a cup is not in the bowl

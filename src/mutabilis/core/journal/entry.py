@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..analysis.analysis import analyse
-from ..batter.batter import Batter
+from ..batter.batter import Batter, BatterLine
 from ..diagnosis.record import Happened, PackAge, Record, Spread
 from ..heat.largest_piece import workable
 from ..heat.pieces import piece_on
@@ -122,10 +122,11 @@ def _moment(x: Load, what: str) -> float | None:
 
 def record_of(
     batch: Batch, reference: Batter | None, proven: bool, facts: StoveFacts, packs: Mapping[str, float] | None = None,
-    faults: tuple[str, ...] | None = None, when: str | None = None, answers: Mapping[str, str] | None = None,
+    faults: tuple[str, ...] | None = None, when: str | None = None, answers: Mapping[str, str] | None = None, under_way: bool = False,
 ) -> Record | None:  # fmt: skip
     """The record of a batch for its diagnosis; None where no fault was seen. `faults` and `when` as told afterwards, in place of the Stove's;
-    `packs`: how long the pack of an ingredient has been open [d]."""
+    `packs`: how long the pack of an ingredient has been open [d]. Of a batch `under_way` what is still to be poured counts as in; what is held
+    back in a cup does not."""
     s = fold(batch.plan, batch.events, batch.first_at)
     seen = faults if faults is not None else s.faults
     if not seen:
@@ -140,7 +141,12 @@ def record_of(
         "turned_s": _mean(s, "turned"), "off_s": _mean(s, "off"), "grease": s.chosen.grease if s.chosen else None,
         "loads_since_wiped": len([x for x in s.loads if x.on > max((at for care, at, _ in s.cared if care == "wiped"), default=-1.0)]) if s.loads else None,
     }  # fmt: skip
-    poured = {x.at: x.poured for x in s.lines if x.at < len(batch.plan.lines) and x.poured > 0}
+    amounts = {x.at: x.poured if x.settled or not under_way else max(x.poured, x.target) for x in s.lines}
+    poured = {at: grams for at, grams in amounts.items() if grams > 0}
+    added = [x for x in s.lines if x.at >= len(batch.plan.lines)]  # none of it was meant
+    batter = batch.plan.model_copy(
+        update={"lines": (*batch.plan.lines, *(BatterLine(text=x.ingredient, ingredient=x.ingredient, grams=0.0) for x in added))}
+    )
     wetted = s.wet_at
     judged = tuple(
         Spread(cm=j.event.value, minutes=max(0.0, (j.event.at - wetted) / 60))
@@ -149,7 +155,7 @@ def record_of(
     )
     return Record.model_validate(
         {
-            "batter": batch.plan, "reference": reference, "reference_is": "proven" if proven else "parent", "poured": poured, "by": "measure" if by and "scale" not in by else "scale" if by else None,
+            "batter": batter, "reference": reference, "reference_is": "proven" if proven else "parent", "poured": poured, "by": "measure" if by and "scale" not in by else "scale" if by else None,
             "events": Happened.model_validate({k: v for k, v in e.items() if v is not None and _whole(k, v)}), "judged": judged,
             "packs": {i: PackAge(opened_days=d) for i, d in (packs or {}).items()}, "faults": tuple(dict.fromkeys(seen)), "when": when, "answers": dict(answers or {}),
         }

@@ -27,6 +27,7 @@ export function WhyLink() {
 function WhySheet({ batch, onClose }: { batch: string; onClose: () => void }) {
   const [faults, setFaults] = useState<string[]>([]);
   const [answers, setAnswers] = useState<Record<string, string>>({});
+  const [id] = useState(freshId); // an act whose answer was lost on the way is done once
   const queries = useQueryClient();
   const tell = useTell();
   const known = useQuery(journalQuery(SOUGHT_ALL));
@@ -38,7 +39,7 @@ function WhySheet({ batch, onClose }: { batch: string; onClose: () => void }) {
       got(
         api.POST("/api/journal/batches/{batch_id}/do", {
           params: { path: { batch_id: batch } },
-          body: { id: freshId(), cause, faults, answers },
+          body: { id, cause, faults, answers },
         }),
       ),
     {
