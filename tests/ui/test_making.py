@@ -66,6 +66,8 @@ def test_each_way_of_working_is_told_in_its_order(way, page, house):
     for _ in range(60):
         body = page.get_by_role("article").inner_text()
         told.append(body)
+        if page.get_by_role("heading", name="Whip", exact=True).count():
+            expect(page.locator("svg[data-look^='peaks']")).to_be_visible()  # a picture where a cook would rather look
         now = hands.look()
         if now["stage"] == "cook":
             break

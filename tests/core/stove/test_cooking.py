@@ -334,3 +334,11 @@ def test_keeping_is_proposed_on_the_careful_side():
 def test_reckoning_is_the_one_that_the_screen_is_told():
     g = guide(chosen())
     assert g.reckoned.turn_s == cook(FACTS.heat, "griddle", round(g.piece(SURFACES["griddle"], 60).thickness_mm, 1), 190, "film").turn_s
+
+
+@pytest.mark.parametrize("whites", ["soft", "stiff"])
+def test_the_whipping_alone_says_to_which_peaks(whites):
+    made = plan("160 g flour\n200 g milk\n3 eggs, separated\n40 g butter\n5 g baking powder", whites=whites)
+    g = Guide(batch(made, *poured_all(made, FACTS)), 2000.0, FACTS, Profile())
+    told = {x.key: x.peaks for x in (*g.mixing, *g.last_steps)}
+    assert told.pop("whip") == whites and set(told.values()) == {None}

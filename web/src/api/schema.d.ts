@@ -5078,7 +5078,8 @@ export interface components {
         };
         /**
          * MixStep
-         * @description A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening.
+         * @description A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening; to which
+         *     peaks whites are whipped in it, None where none are.
          */
         MixStep: {
             /** Key */
@@ -5102,6 +5103,8 @@ export interface components {
             wets: boolean;
             /** Leavens */
             leavens: boolean;
+            /** Peaks */
+            peaks: ("soft" | "stiff") | null;
         };
         /**
          * MixView

@@ -2,13 +2,15 @@
 which packs a guest ate of. It never says that anything is safe."""
 
 import re
+import unicodedata
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 from .summary import Packed
 
-_WORD = re.compile(r"[^\W_]+")
+_PARTS = re.compile(r"[^\W\d_]+|\d+")
+_SAYS_LOT = frozenset({"l", "lot", "batch", "charge", "no", "nr"})  # written or not, before what tells one lot from another
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,15 +91,22 @@ def in_bag(ingredient: str, pack: str, holds: Iterable[str], packs: Mapping[str,
 
 def same(asked: str, named: str) -> Literal["it is", "may be", "is not"]:
     """Whether a pack as it was named is the one that is asked for: it is where all that is asked stands in its name; it may be where its name says
-    less (the product without the lot), or nothing.
+    less (the product without the lot), or nothing, or where nothing that tells packs apart is asked.
 
     >>> same("lot 7", "Hill eggs, lot 7"), same("Hill eggs, lot 7", "hill EGGS"), same("lot 7", "Hill eggs, lot 70"), same("lot 7", "")
     ('it is', 'may be', 'is not', 'may be')
+    >>> same("L007", "Hill eggs, Lot 7"), same("lot7/B", "Hill eggs, B 7"), same("Lot", "Hill eggs, lot 7")
+    ('it is', 'it is', 'may be')
     """
-    wanted, has = set(_WORD.findall(asked.casefold())), set(_WORD.findall(named.casefold()))
+    wanted, has = _parts(asked), _parts(named)
     if wanted and wanted <= has:
         return "it is"
-    return "may be" if has <= wanted else "is not"
+    return "may be" if has <= wanted or not wanted else "is not"
+
+
+def _parts(text: str) -> set[str]:
+    """What tells a pack or a name from another: its words and figures, whatever stands between them."""
+    return {x.lstrip("0") or "0" for x in _PARTS.findall(unicodedata.normalize("NFKC", text).casefold())} - _SAYS_LOT
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

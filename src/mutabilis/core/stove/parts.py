@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Literal
 
-from ..batter.batter import Moment
+from ..batter.batter import Moment, Whites
 from ..process.parts import VesselKey
 from .events import By, Way
 from .judging import Advice
@@ -56,7 +56,8 @@ class VesselView:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MixStep:
-    """A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening."""
+    """A step of the mixing: what to do, why, and what tells that it is done; done when; whether it wets the flour or the leavening; to which
+    peaks whites are whipped in it, None where none are."""
 
     key: str
     title: str
@@ -67,6 +68,7 @@ class MixStep:
     done: float | None
     wets: bool
     leavens: bool
+    peaks: Whites | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -1,4 +1,5 @@
 import { Acts, Button } from "../../kit/Button";
+import { Look } from "../../kit/Look";
 import { useNow } from "../../kit/moment";
 import { span } from "../../pure/clock";
 import { StepList } from "./StepList";
@@ -18,6 +19,7 @@ export function Last() {
         <>
           <h3 className="text-4xl font-bold">{next.title}</h3>
           <p className="mt-2 max-w-3xl text-2xl leading-snug">{next.text}</p>
+          {next.peaks && <Look of={`peaks ${next.peaks}`} className="mt-2 h-28 w-40" />}
           {next.done_when && <p className="mt-2 text-xl">Done when {next.done_when}.</p>}
           {next.why && <p className="mt-2 max-w-3xl text-lg opacity-90">{next.why}</p>}
         </>

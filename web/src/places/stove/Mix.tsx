@@ -19,9 +19,7 @@ export function Mix() {
           <>
             <h3 className="text-4xl font-bold">{next.title}</h3>
             <p className="mt-2 max-w-3xl text-2xl leading-snug">{next.text}</p>
-            {next.key === "whip" && (
-              <Look of={next.text.includes("stiff") ? "peaks stiff" : "peaks soft"} className="mt-2 h-28 w-40" />
-            )}
+            {next.peaks && <Look of={`peaks ${next.peaks}`} className="mt-2 h-28 w-40" />}
             {next.done_when && <p className="mt-2 max-w-3xl text-xl">Done when {next.done_when}.</p>}
             {next.why && <p className="mt-2 max-w-3xl text-lg opacity-90">{next.why}</p>}
             {next.leavens && <p className="mt-2 text-lg font-semibold">The clock of the lift starts with this step.</p>}

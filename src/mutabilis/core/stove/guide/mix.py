@@ -2,7 +2,7 @@
 
 from functools import cached_property
 
-from ...batter.batter import Moment
+from ...batter.batter import Moment, Whites
 from ...process.parts import STIRS, Operation
 from ..parts import MixStep, MomentChoice
 from ..resting import lift_left
@@ -36,8 +36,13 @@ class Mixing(Preparing):
         early = self.moment == "dry" and self.leavened
         return MixStep(
             key=o.id, title=o.title, text=o.text, why=o.why, done_when=o.done_when, vessel=o.vessel, done=self.state.steps.get(o.id), wets=wets,
-            leavens=o.id == "leaven" or (wets and early),
+            leavens=o.id == "leaven" or (wets and early), peaks=self._peaks(o),
         )  # fmt: skip
+
+    def _peaks(self, o: Operation) -> Whites | None:
+        if o.kind != "whip":
+            return None
+        return "soft" if o.done_when == self.facts.process.whites.soft else "stiff"
 
     def _late(self, key: str) -> bool:
         """Whether a step comes after the bowl was judged."""
