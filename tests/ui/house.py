@@ -15,7 +15,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, sync_playwright
 
-EXECUTABLE = "/usr/bin/chromium"
+EXECUTABLES = [Path("/usr/bin/chromium-headless-shell"), Path("/usr/bin/chromium")]  # the first needs half as long
 FLAGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -109,6 +109,7 @@ def server(book: Path, log: bool = False) -> Iterator[Server]:
 def chromium() -> Iterator[Browser]:
     """A headless browser."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=EXECUTABLE, args=FLAGS)
+        executable = next(x for x in EXECUTABLES if x.exists())
+        browser = playwright.chromium.launch(executable_path=executable, args=FLAGS)
         yield browser
         browser.close()

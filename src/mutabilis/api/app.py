@@ -55,6 +55,9 @@ LOOSE = {
     "sw.js": "text/javascript",
 }
 DAY_S = 86_400.0
+PARTS = (
+    bench, book, larder, dry_mixes, exchange, morning_files, morning, journal, journal_across, why, learned, journal_files, photos, stove, counter, devices, copies,
+)  # fmt: skip
 PLACES = ("", "index.html", "bench", "book", "larder", "kitchen", "card", "stove", "morning", "journal", "help")
 
 
@@ -86,23 +89,8 @@ def create_app(
 
     app = FastAPI(title="Mutabilis", version=__version__, docs_url=None, redoc_url=None, openapi_url="/api/openapi.json", lifespan=life)
     app.state.context = context
-    app.include_router(bench.router)
-    app.include_router(book.router)
-    app.include_router(larder.router)
-    app.include_router(dry_mixes.router)
-    app.include_router(exchange.router)
-    app.include_router(morning_files.router)
-    app.include_router(morning.router)
-    app.include_router(journal.router)
-    app.include_router(journal_across.router)
-    app.include_router(why.router)
-    app.include_router(learned.router)
-    app.include_router(journal_files.router)
-    app.include_router(photos.router)
-    app.include_router(stove.router)
-    app.include_router(counter.router)
-    app.include_router(devices.router)
-    app.include_router(copies.router)
+    for part in PARTS:  # their own routes: a router that is included builds them all anew, for a second at the first request
+        app.router.routes.extend(part.router.routes)
     _errors(app)
     if (STATIC / "assets").is_dir():
         app.mount("/assets", _Hashed(directory=STATIC / "assets"))
