@@ -1,6 +1,5 @@
 """What every test may ask for: the shipped facts, a plain kitchen, and a batter from a text."""
 
-import os
 from collections.abc import Callable
 
 import pytest
@@ -13,11 +12,12 @@ from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts
 
+from .sizes import LONG, many
+
 # A cold solver or a busy machine must not fail a property; the same examples every time, so that a red run can be repeated. The long way
 # (make test-long) tries ten times as many, others each time.
-settings.register_profile("here", deadline=None, max_examples=40, derandomize=True)
-settings.register_profile("long", deadline=None, max_examples=400)
-settings.load_profile(os.environ.get("MUTABILIS_TESTS", "here"))
+settings.register_profile("ours", deadline=None, max_examples=many(40), derandomize=not LONG)
+settings.load_profile("ours")
 
 RIDGE = "160 g plain flour\n70 g rye flour\n270 g whole milk\n90 g plain yogurt\n2 eggs\n35 g butter\n22 g brown sugar\n10 g baking powder\n3 g salt"
 PLAIN = "1 1/2 cups flour\n3 1/2 tsp baking powder\n1/4 tsp salt\n1 tbsp sugar\n1 1/4 cups milk\n1 egg\n3 tbsp butter"
@@ -28,8 +28,11 @@ CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The browser's walks go first: they are the longest, and one that began last would be waited for."""
+    """The browser's walks go first, one by one: they are the longest, and one that began last would be waited for. What shares a module shares what it made."""
     items.sort(key=lambda item: "tests/ui" not in item.nodeid)
+    for item in items:
+        if "tests/ui" not in item.nodeid:
+            item.add_marker(pytest.mark.xdist_group(item.nodeid.split("::")[0]))
 
 
 @pytest.fixture(scope="session")

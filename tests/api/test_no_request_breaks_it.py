@@ -8,6 +8,8 @@ from urllib.parse import quote
 import pytest
 from fastapi.testclient import TestClient
 
+from tests.sizes import many
+
 POISON = ["\x00", "<script>", "\u202e", "🧇" * 50, "x" * 5000, "", -1, 1e308, 0, None, True, [], {}, "NaN", 10**30, "own_" * 30, "\ud800"]
 FILES = [
     b"{}",
@@ -50,7 +52,7 @@ class Maker:
         return {"string": rng.choice(self.words), "boolean": rng.random() < 0.5}.get(kind, rng.choice([0, 1, 2, 12, 100, 0.5, 1e6, -3]))
 
 
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", range(many(2)))
 def test_no_request_breaks_it(client, ridge, seed):
     calm = TestClient(client.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
     spec = client.app.openapi()

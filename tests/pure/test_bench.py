@@ -6,6 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 LINE = {"text": "200 g flour", "ingredient": "flour", "grams": 200, "low": 200, "high": 200, "note": "", "problem": ""}
 BASE = {"lines": [LINE, {**LINE, "text": "1 egg", "ingredient": "egg", "grams": 50}], "form": "griddle"}
 VERSION = {"batter_id": "b1", "id": "v1", "name": "Ridge cakes", "batter": BASE, "diets": []}
@@ -43,7 +45,7 @@ def bare(state):
 
 
 @given(st.lists(st.one_of(ACTS, st.just("undo"), st.just("redo")), max_size=25))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=many(60), deadline=None)
 def test_undo_and_redo_walk_one_line_of_states(pure, moves):
     """Against a list and a place in it: the plainest model of a history there is."""
     opened = pure("p.opened(a)", VERSION)

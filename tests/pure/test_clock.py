@@ -7,6 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 
 def at(text, zone="Europe/Berlin"):
     return datetime.fromisoformat(text).replace(tzinfo=ZoneInfo(zone)).timestamp()
@@ -20,7 +22,7 @@ def test_a_clock_follows_what_it_was_told(pure):
 
 
 @given(st.integers(-200_000, 200_000))
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=many(60), deadline=None)
 def test_a_span_says_its_seconds_back(pure, seconds):
     text = pure("p.span(a)", seconds)
     assert text.startswith("+") == (seconds < 0)

@@ -3,6 +3,8 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 
 @st.composite
 def families(draw):
@@ -11,7 +13,7 @@ def families(draw):
 
 
 @given(families())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=many(60), deadline=None)
 def test_all_of_it_stands_once_children_beneath_their_parents(pure, members):
     rows = pure("p.familyRows(a)", members)
     order = [r["member"]["id"] for r in rows]

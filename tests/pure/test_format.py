@@ -4,7 +4,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-FEW = settings(max_examples=60, deadline=None)
+from tests.sizes import many
+
+FEW = settings(max_examples=many(60), deadline=None)
 
 
 @pytest.mark.parametrize(

@@ -3,9 +3,11 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 
 @given(st.integers(0, 80_000), st.integers(1, 20_000), st.integers(0, 90_000))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=many(40), deadline=None)
 def test_later_is_farther_up_and_nothing_leaves_the_hill(pure, start, length, at):
     one, other = pure("[p.far(a[2], a[0], a[0] + a[1]), p.far(a[2] + 60, a[0], a[0] + a[1])]", [start, length, at])
     assert 0 <= one <= other <= 1
@@ -35,7 +37,7 @@ def test_a_thread_is_as_long_as_the_waiting_and_dotted_beyond_what_is_free(pure)
 
 
 @given(st.lists(st.integers(0, 3000), min_size=1, max_size=40))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=many(30), deadline=None)
 def test_every_moment_has_a_bead_and_the_busiest_quarter_of_an_hour_is_the_busiest(pure, times):
     found = pure("p.beads(a.map((at) => ({at, done: false})), 0, 3000)", times)
     assert len(found["beads"]) == len(times) and all(0 <= b["x"] <= 1 for b in found["beads"])

@@ -3,6 +3,8 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 # A box on a disk that outlives tabs, with a lock between them; a server that takes, refuses and gets lost by a script.
 WORLD = """
   const disk = []; let n = 0; let locked = false; let broken = false;
@@ -32,7 +34,7 @@ EVENTS = st.lists(st.tuples(st.sampled_from(["one", "two"]), st.booleans()), min
 
 
 @given(events=EVENTS, fates=st.lists(st.sampled_from(["taken", "lost", "unheard"]), max_size=6), tabs=st.integers(1, 2))
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=many(50), deadline=None)
 def test_each_is_had_once_and_in_order_and_what_is_refused_is_kept(pure, events, fates, tabs):
     made = [{"batch": batch, "event": {"id": f"e{n}", "bad": bad}} for n, (batch, bad) in enumerate(events)]
     had, left = pure(

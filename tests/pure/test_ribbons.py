@@ -5,6 +5,8 @@ from itertools import pairwise
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 MOVED = st.fixed_dictionaries({
     "function": st.sampled_from(["flour", "water", "set"]), "amount": st.floats(0.1, 500), "unit": st.just("g"),
     "source": st.sampled_from(["a", "b", "c", None, "gone"]), "target": st.sampled_from(["x", "y", None]), "weight": st.floats(0, 40),
@@ -12,7 +14,7 @@ MOVED = st.fixed_dictionaries({
 
 
 @given(st.lists(MOVED, max_size=12))
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=many(50), deadline=None)
 def test_every_ribbon_stays_in_its_row_and_none_lies_over_another(pure, moved):
     ribbons, heights, row = pure("{ const r = p.ribbonsOf(['a', 'b', 'c'], ['x', 'y'], a); return [r, p.stacked(r), p.ROW] }", moved)
     assert len(ribbons) == len(heights) and all(r["source"] in "abc" and r["target"] in "xy" for r in ribbons)

@@ -3,9 +3,11 @@
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.sizes import many
+
 
 @given(st.lists(st.floats(-1000, 1000), min_size=1, max_size=20))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=many(40), deadline=None)
 def test_every_point_lies_on_the_strip_and_more_lies_higher(pure, values):
     found = pure("p.strip(a, 320, 96)", values)
     points = found["points"]
@@ -14,7 +16,7 @@ def test_every_point_lies_on_the_strip_and_more_lies_higher(pure, values):
 
 
 @given(st.lists(st.floats(-100, 100), min_size=1, max_size=9), st.floats(-300, 300), st.floats(0.1, 300))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=many(40), deadline=None)
 def test_the_band_that_was_reckoned_is_on_the_scale_whole(pure, values, low, reach):
     found = pure("p.strip(a[0], 320, 96, a[1])", [values, [low, low + reach]])
     assert 0 <= found["band"]["top"] <= found["band"]["bottom"] <= 96
@@ -24,7 +26,7 @@ def test_the_band_that_was_reckoned_is_on_the_scale_whole(pure, values, low, rea
 
 
 @given(st.lists(st.tuples(st.floats(-50, 50), st.floats(0.01, 20)), min_size=1, max_size=8))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=many(40), deadline=None)
 def test_a_funnel_narrows_with_the_doubt_and_what_was_told_never_leaves_it(pure, rows):
     beliefs = [{"value": v, "doubt": d} for v, d in rows]
     found = pure("p.funnel(a, a.map((b, n) => (n % 2 ? null : { value: b.value * 9, doubt: b.doubt })), 420, 110)", beliefs)
@@ -35,7 +37,7 @@ def test_a_funnel_narrows_with_the_doubt_and_what_was_told_never_leaves_it(pure,
 
 
 @given(st.floats(0.1, 1000), st.floats(-2000, 2000))
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=many(40), deadline=None)
 def test_the_meant_stands_in_the_middle_and_the_happened_never_leaves_the_line(pure, meant, happened):
     found = pure("p.beside(a[0], a[1], 'g')", [meant, happened])
     assert found["meant"] == 50 and 0 <= found["happened"] <= 100

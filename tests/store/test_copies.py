@@ -88,7 +88,7 @@ def test_a_book_is_its_owners_alone_and_bears_its_mark(filled):
 def test_one_server_a_book_and_one_file_at_its_end(tmp_path):
     book = tmp_path / "book.sqlite3"
     for how in (signal.SIGTERM, signal.SIGINT):
-        process, address = started(book, "--demo")
+        process, address = started(book, "--demo", "--no-log")
         second = command("serve", "--database", book, "--port", "0")
         assert second.returncode == 2 and address in second.stderr and second.stdout == ""
         refused = command("restore", "--database", book, book)

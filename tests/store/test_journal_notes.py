@@ -17,6 +17,7 @@ from mutabilis.store.database import Database
 from mutabilis.store.journal import Journal, Said
 from mutabilis.store.photos import Photos
 from mutabilis.store.stove import Closing, Stove
+from tests.sizes import many
 
 
 @pytest.fixture
@@ -55,7 +56,7 @@ NOTES = st.lists(
 
 
 @given(NOTES)
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=many(25), suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_all_that_was_said_is_read_at_once_as_it_is_batch_by_batch(house, notes):
     _, _, journal, made = house
     run = next(RUNS)

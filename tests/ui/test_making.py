@@ -57,6 +57,7 @@ def started(house, text, form, order):
     return hands
 
 
+@pytest.mark.elsewhere
 @pytest.mark.parametrize("way", WAYS_OF_WORKING)
 def test_each_way_of_working_is_told_in_its_order(way, page, house):
     text, form, order, wanted = WAYS_OF_WORKING[way]
@@ -97,6 +98,7 @@ def test_each_way_of_working_is_told_in_its_order(way, page, house):
     sound(page)
 
 
+@pytest.mark.elsewhere
 def test_a_whole_vessel_is_ticked_at_once_and_card_bench_and_stove_say_the_same_figures(page, house):
     hands = started(house, "200 g plain flour\n8 g baking powder\n20 g sugar\n260 g milk\n1 egg", "griddle", "two_bowls")
     hands.say({"kind": "scale_used", "on": True})

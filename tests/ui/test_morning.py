@@ -2,6 +2,7 @@
 
 import re
 
+import pytest
 from playwright.sync_api import expect
 
 from .steps import go, sound
@@ -14,6 +15,7 @@ def add(page, text):
     page.get_by_role("button", name="Put down").click()
 
 
+@pytest.mark.elsewhere
 def test_from_the_evening_to_the_last_plate(page):
     go(page, "/morning/2031-03-05")  # the guests of the house come again: they are taken out, one is left
     come = page.get_by_role("region", name="Who comes")
@@ -58,6 +60,7 @@ def test_from_the_evening_to_the_last_plate(page):
     expect(head).not_to_have_text("Every plate is out. Well done.")
 
 
+@pytest.mark.elsewhere
 def test_a_conflict_is_settled_with_one_touch_and_a_phone_shows_it_all(page):
     page.set_viewport_size({"width": 390, "height": 844})
     go(page, DAY)

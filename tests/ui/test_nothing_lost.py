@@ -21,6 +21,7 @@ async ([batch, id]) => {
 """
 
 
+@pytest.mark.elsewhere
 @pytest.mark.answers(422)
 def test_one_refused_act_holds_nothing_up_and_is_shown(page, house):
     hands = Hands(house).to("cook")
@@ -42,6 +43,7 @@ def test_one_refused_act_holds_nothing_up_and_is_shown(page, house):
     expect(refused).to_have_count(0)
 
 
+@pytest.mark.elsewhere
 def test_two_tabs_offline_lose_nothing(page, house):
     hands = Hands(house).to("cook")
     other = page.context.new_page()
@@ -61,6 +63,7 @@ def test_two_tabs_offline_lose_nothing(page, house):
     other.close()
 
 
+@pytest.mark.elsewhere
 def test_what_is_typed_stands_while_answers_are_late(page, house):
     go(page, "/larder/oat_flour")
     one = page.get_by_role("region", name="oat flour", exact=True)
@@ -129,6 +132,7 @@ def test_one_touch_answers_what_a_line_leaves_open(page):
     expect(words).to_have_count(0)
 
 
+@pytest.mark.elsewhere
 def test_copies_are_shown_made_and_put_back(page):
     go(page, "/kitchen/copies")
     copies = page.get_by_role("region", name="Copies")
@@ -142,6 +146,7 @@ def test_copies_are_shown_made_and_put_back(page):
     expect(copies.get_by_role("row").filter(has_text="before a restore")).to_have_count(1)
 
 
+@pytest.mark.elsewhere
 @pytest.mark.answers(404)
 def test_an_address_of_which_nothing_is_known(page, house):
     page.goto(f"{house.url}moon/and/stars")
@@ -151,6 +156,7 @@ def test_an_address_of_which_nothing_is_known(page, house):
     expect(made(page)).to_be_visible()
 
 
+@pytest.mark.elsewhere
 def test_each_touch_takes_back_one_act_more(page, house):
     """Touches that come before the answer to the one before, and those on acts that the server has yet to hear."""
     hands = Hands(house).to("cook")

@@ -25,6 +25,7 @@ def fill(sheet, name, **changed):
         sheet.get_by_role("textbox", name=re.compile(f"^{label}")).fill(str(value))
 
 
+@pytest.mark.elsewhere
 @pytest.mark.answers(422)
 def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
     go(page, "/larder?pack=new")
@@ -54,6 +55,7 @@ def test_a_label_that_cannot_be_is_told_before_it_is_kept(page):
     expect(rows.filter(has_text="own pack")).to_have_count(1)
 
 
+@pytest.mark.elsewhere
 @pytest.mark.answers(422)
 def test_a_diet_that_would_fit_everything_or_bears_anothers_name_is_refused(page):
     go(page, "/kitchen/diets")
@@ -73,6 +75,7 @@ def test_a_diet_that_would_fit_everything_or_bears_anothers_name_is_refused(page
     expect(page.get_by_role("button", name="Sesame table")).to_have_count(0)
 
 
+@pytest.mark.elsewhere
 def test_numbers_that_cannot_be_are_told_at_the_field_and_not_kept(page):
     go(page, "/kitchen")
     cup = page.get_by_role("textbox", name=re.compile("^a cup holds"))

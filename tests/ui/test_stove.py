@@ -23,6 +23,7 @@ def scale(page):
     return page.get_by_role("status", name="On the scale")
 
 
+@pytest.mark.elsewhere
 def test_a_batch_from_the_book_to_the_log_by_scale_and_hand(page, house):
     go(page, "/book")
     page.get_by_role("link", name=re.compile("^Ridge rye cakes")).click()
@@ -113,6 +114,7 @@ def test_a_batch_from_the_book_to_the_log_by_scale_and_hand(page, house):
     expect(page.get_by_text("Nothing is learned yet")).to_be_visible()  # neither an eye nor a tap that cannot be teaches
 
 
+@pytest.mark.elsewhere
 def test_two_screens_on_one_batch_agree(page, house, browser):
     hands = Hands(house)
     hands.say({"kind": "prep_done", "key": "melt"})  # what was made ready is in its pan
@@ -137,6 +139,7 @@ def test_two_screens_on_one_batch_agree(page, house, browser):
     other.close()
 
 
+@pytest.mark.elsewhere
 def test_touches_wait_while_the_network_is_gone_and_are_sent_once_in_order(page, house):
     hands = Hands(house).to("cook")
     at(page, hands)
@@ -157,6 +160,7 @@ def test_touches_wait_while_the_network_is_gone_and_are_sent_once_in_order(page,
     assert hands.batch["count"] == before["count"] + 2
 
 
+@pytest.mark.elsewhere
 def test_a_batch_survives_a_closed_tab_and_a_killed_server(page, house):
     hands = Hands(house)
     hands.say(
@@ -180,6 +184,7 @@ def test_a_batch_survives_a_closed_tab_and_a_killed_server(page, house):
     expect(stage(page, "Weigh out")).to_be_visible()  # it opens where the cook is
 
 
+@pytest.mark.elsewhere
 def test_what_is_wrong_with_the_scale_is_told_and_mended(page, house):
     hands = Hands(house)
     hands.go("weigh")
@@ -209,6 +214,7 @@ def test_what_is_wrong_with_the_scale_is_told_and_mended(page, house):
     expect(weigh.get_by_role("alert")).to_contain_text("More than the scale can carry")
 
 
+@pytest.mark.elsewhere
 def test_by_keyboard_alone_and_every_touch_can_be_taken_back(page, house):
     hands = Hands(house)
     at(page, hands)
@@ -228,6 +234,7 @@ def test_by_keyboard_alone_and_every_touch_can_be_taken_back(page, house):
         expect(page.get_by_role("complementary", name="What goes in").get_by_text(", is in")).to_have_count(n)
 
 
+@pytest.mark.elsewhere
 def test_the_lift_runs_out_in_sight_and_a_clock_that_is_due_sounds(page, house):
     hands = Hands(house)
     hands.say({"kind": "prep_started", "key": "melt"}, ago=700)
@@ -251,10 +258,10 @@ def test_the_lift_runs_out_in_sight_and_a_clock_that_is_due_sounds(page, house):
     expect(page.get_by_role("region", name="Clocks").get_by_role("link")).to_have_attribute("href", f"/stove/{hands.id}")
 
 
-@pytest.mark.parametrize("size, scheme", [((1280, 800), "light"), ((1280, 800), "dark"), ((390, 844), "light")])
-def test_every_step_is_sound(page, house, size, scheme):
+@pytest.mark.elsewhere
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["bench", "phone"])
+def test_every_step_is_sound(page, house, size):
     page.set_viewport_size({"width": size[0], "height": size[1]})
-    page.emulate_media(color_scheme=scheme)
     long = "the long table by the window that looks out over the saddle and the two small ones behind it"
     hands = Hands(house, diets=("vegan", "gluten_free", "vegetarian"), whom=long)
     go(page, "/stove")

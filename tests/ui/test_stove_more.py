@@ -10,6 +10,7 @@ from .steps import go, sound, told, until
 from .test_stove import at, stage
 
 
+@pytest.mark.elsewhere
 def test_none_left_is_solved_around_what_is_in_the_bowl(page, house):
     hands = Hands(house)
     hands.say({"kind": "scale_used", "on": False}, {"kind": "went", "stage": "weigh"})
@@ -31,6 +32,7 @@ def test_none_left_is_solved_around_what_is_in_the_bowl(page, house):
     expect(page.get_by_role("complementary", name="What goes in").get_by_text(", none left")).to_have_count(0)
 
 
+@pytest.mark.elsewhere
 def test_the_bowl_is_judged_by_plate_and_what_is_added_is_recorded(page, house):
     hands = Hands(house)
     hands.weigh_all()
@@ -62,6 +64,7 @@ def test_the_bowl_is_judged_by_plate_and_what_is_added_is_recorded(page, house):
     expect(stage(page, "Rest")).to_contain_text("Lift left now")
 
 
+@pytest.mark.elsewhere
 def test_the_kitchens_surfaces_are_changed_added_put_away_and_used(page, house):
     go(page, "/kitchen/surfaces")
     page.get_by_role("button", name=re.compile("^Griddle plate")).click()
@@ -93,6 +96,7 @@ def test_the_kitchens_surfaces_are_changed_added_put_away_and_used(page, house):
     expect(cook).to_contain_text("butter smokes from about 150")
 
 
+@pytest.mark.elsewhere
 def test_what_a_batch_taught_is_shown_used_and_can_be_forgotten(page, house):
     hands = Hands(house).to("finish")
     hands.say({"kind": "finished"})
@@ -111,6 +115,7 @@ def test_what_a_batch_taught_is_shown_used_and_can_be_forgotten(page, house):
     expect(flour).to_be_visible()
 
 
+@pytest.mark.elsewhere
 def test_a_batch_that_is_given_up_made_nothing_and_a_finished_one_opens_again(page, house):
     hands = Hands(house)
     hands.go("finish")
@@ -125,6 +130,7 @@ def test_a_batch_that_is_given_up_made_nothing_and_a_finished_one_opens_again(pa
     assert [b["id"] for b in hands.call("/api/stove")["batches"]] == [hands.id]
 
 
+@pytest.mark.elsewhere
 @pytest.mark.answers(404)
 def test_a_batch_that_is_not_there_and_one_started_from_the_stove(page, house):
     go(page, "/stove/0123456789abcdef")
@@ -145,6 +151,7 @@ def test_a_batch_that_is_not_there_and_one_started_from_the_stove(page, house):
     expect(stage(page, "Cook").get_by_label("a scoop of")).to_have_value("120")
 
 
+@pytest.mark.elsewhere
 def test_a_bowl_that_comes_out_wrong_is_put_right_by_one_touch_and_undone(page, house):
     hands = Hands(house).to("cook")
     hands.heat()

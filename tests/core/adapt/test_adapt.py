@@ -10,6 +10,7 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.food.kitchen_measures import measure
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
+from tests.sizes import many
 
 BATTERS = {
     "plain": (PLAIN, "griddle"),
@@ -162,7 +163,7 @@ def test_a_line_not_read_is_told_first(batter, facts, profile):
     st.randoms(use_true_random=False),
     st.sampled_from(["vegan", "gluten_free", "dairy_free", "low_carb"]),
 )
-@settings(max_examples=25)
+@settings(max_examples=many(25))
 def test_any_answer_passes_its_diet(facts, profile, ids, random, diet):
     from mutabilis.core.batter.batter import BatterLine
 

@@ -12,6 +12,7 @@ from mutabilis.core.balances.warnings import FAULTS, MENDABLE, PLAIN_FAULTS
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
+from tests.sizes import many
 
 
 def codes(a):
@@ -163,7 +164,7 @@ POWDERS = st.sampled_from(["baking soda", "baking powder", "bicarbonate of soda"
 DRINKS = st.sampled_from(["milk", "buttermilk", "oat drink", "soy drink", "water", "plain yogurt", "kefir"])
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=many(25), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
     st.lists(st.tuples(POWDERS, st.floats(0.5, 30)), min_size=1, max_size=2),
     DRINKS,

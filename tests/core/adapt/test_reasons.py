@@ -12,6 +12,7 @@ from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.reading.reading import read_lines
 from tests.reference.kinds import GUESTS, kinds
+from tests.sizes import many
 
 FIGURE = re.compile(r"\d+(?:\.\d+)? ?(?:g|mg|meq|mmol|mL|kcal|%)\b")
 
@@ -29,7 +30,7 @@ def grams(batter):
     return {x.ingredient: x.grams for x in batter.lines if x.counts and x.ingredient}
 
 
-@settings(max_examples=20, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=many(20), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.integers(0, 27), st.sampled_from(sorted(GUESTS)))
 def test_every_line_that_moved_has_its_reason_and_no_sum_in_it(facts, profile, at, guest):
     """Over the kinds: what left, what came and what moved by a fiftieth is told; the sentence holds no arithmetic, the figures do."""

@@ -18,6 +18,7 @@ from mutabilis.core.diagnosis.record import Record
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
+from tests.sizes import many
 
 from .kitchen import FACTS, SPOIL, TABLES, answered, batch
 
@@ -141,7 +142,7 @@ def test_causes_of_a_kitchen_that_keeps_being_wrong_on_purpose_are_found():
         assert n > 40 and firsts / n >= top and hits / n >= three, missing
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=many(30), deadline=None)
 @given(
     st.sets(st.sampled_from(sorted(TABLES.network.faults)), min_size=1, max_size=6),
     st.dictionaries(st.sampled_from(sorted(TABLES.network.features)), st.floats(-20, 20), max_size=10),

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from mutabilis.core.journal.compare import Inputs, differences, proves
 from mutabilis.core.journal.trends import drift
+from tests.sizes import many
 
 
 def test_a_slope_by_hand_with_one_wild_value():
@@ -25,7 +26,7 @@ def test_noise_is_no_drift_and_a_slope_is():
     assert drift([3.0]) is None and drift([]) is None
 
 
-@settings(max_examples=60)
+@settings(max_examples=many(60))
 @given(st.lists(st.floats(-100, 100), min_size=2, max_size=14), st.floats(-50, 50), st.floats(0.1, 9))
 def test_a_drift_moves_with_the_scale_and_not_with_the_level(values, level, scale):
     one, other = drift(values), drift([scale * v + level for v in values])

@@ -9,6 +9,7 @@ import pytest
 from mutabilis.core.diets.verdicts import WORST, judge
 from mutabilis.core.food.naming import words_of
 from mutabilis.core.reading.reading import read_lines
+from tests.sizes import many
 
 NAMES = [n for ns in tomllib.loads(files("mutabilis.data").joinpath("names.toml").read_text())["aliases"].values() for n in ns]
 RULES = (
@@ -44,7 +45,7 @@ def ranks(text, facts, profile):
     return [max(WORST.index(judge(lines, facts.diets[k], facts, profile, where=w).verdict) for w in where) for k in RULES]
 
 
-@pytest.mark.parametrize("seed", range(4))
+@pytest.mark.parametrize("seed", range(many(2)))
 def test_no_decoration_makes_a_verdict_safer(seed, facts, profile):
     rnd = random.Random(seed)
     known = {frozenset(words_of(n)) for n in NAMES}

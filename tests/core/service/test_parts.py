@@ -12,6 +12,7 @@ from mutabilis.core.service.live import Happening
 from mutabilis.core.service.needs import carries, clash, has_met, strict
 from mutabilis.core.service.plan import Task
 from mutabilis.core.service.wishes import Guest, Need, Offer, Station
+from tests.sizes import many
 
 from .making import BATTERS, batter, service
 from .planned import RULES, planned, wishes
@@ -25,7 +26,7 @@ def task(at, to, do="pour", of="x"):
     return Task(at=at, to=to, who="", do=do, of=of)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=many(60), deadline=None)
 @given(st.lists(st.tuples(st.integers(0, 200), st.integers(1, 30)), max_size=30))
 def test_a_diary_never_holds_two_things_at_once(spans):
     diary, kept = Diary(10, 190), []

@@ -14,12 +14,13 @@ from mutabilis.core.service.inputs import read_service
 from mutabilis.core.service.job import job_of
 from mutabilis.core.service.loads import Piece, cuts
 from mutabilis.core.service.quick import first_draft
+from tests.sizes import many
 
 from .making import service
 from .planned import RULES, planned
 
 
-@settings(deadline=None, max_examples=25)
+@settings(deadline=None, max_examples=many(25))
 @given(st.integers(1, 40), st.integers(1, 3), st.integers(0, 10**6))
 def test_the_plan_at_once_keeps_every_rule(orders, hands, seed):
     wishes = read_service(service(orders, hands, seed), RULES)
@@ -50,7 +51,7 @@ def test_renaming_everybody_changes_nothing_and_the_same_wishes_give_the_same_pl
     assert other.value == plan.value
 
 
-@settings(deadline=None, max_examples=60)
+@settings(deadline=None, max_examples=many(60))
 @given(st.lists(st.integers(0, 12), min_size=1, max_size=24), st.integers(1, 6), st.floats(1, 2000), st.integers(0, 1500))
 def test_no_way_to_cut_the_loads_is_cheaper(hours, places, price, hold):
     """The cuts by dynamic programming against every way to cut a short list."""

@@ -10,6 +10,7 @@ from mutabilis.core.service.inputs import read_service
 from mutabilis.core.service.job import GRID_S, job_of
 from mutabilis.core.service.quick import first_draft
 from mutabilis.core.service.solve import Effort, improve, servable, workers_for
+from tests.sizes import many
 
 from .making import BATTERS, batter, service
 from .planned import RULES, planned, wishes
@@ -98,7 +99,7 @@ def test_strict_pieces_lie_apart_only_where_it_matters():
 
 
 @pytest.mark.parametrize("order", ["due", "strict"])
-@pytest.mark.parametrize("seed", range(6))
+@pytest.mark.parametrize("seed", range(many(3)))
 def test_the_solver_never_makes_the_quick_hands_plan_worse(order, seed):
     told = service(10, 1, 40 + seed)
     job, draft, plan = quick(told, order)

@@ -14,6 +14,7 @@ from mutabilis.core.stove.events import EVENT, Undone
 from mutabilis.core.stove.fold import fold, in_bowl, standing, will_be
 from mutabilis.data import load_facts
 from tests.conftest import RIDGE
+from tests.sizes import many
 
 from .making import event, poured_all
 
@@ -40,7 +41,7 @@ ANY = st.one_of(
 )  # fmt: skip
 
 
-@settings(max_examples=150)
+@settings(max_examples=many(150))
 @given(st.lists(ANY, max_size=40))
 def test_any_events_in_any_order_give_a_state_that_makes_sense(events):
     state = fold(PLAN, events)
@@ -51,7 +52,7 @@ def test_any_events_in_any_order_give_a_state_that_makes_sense(events):
     assert fold(PLAN, [EVENT.validate_json(e.model_dump_json()) for e in events]) == state  # what was stored is what happened
 
 
-@settings(max_examples=80)
+@settings(max_examples=many(80))
 @given(st.lists(ANY, max_size=25), st.randoms(use_true_random=False))
 def test_what_is_sent_twice_counts_once(events, dice):
     seen = {e.id: e for e in reversed(events)}
@@ -59,7 +60,7 @@ def test_what_is_sent_twice_counts_once(events, dice):
     assert _told(fold(PLAN, again)) == _told(fold(PLAN, events))
 
 
-@settings(max_examples=80)
+@settings(max_examples=many(80))
 @given(st.lists(ANY, max_size=25), st.integers(0, 24))
 def test_taking_back_and_letting_stand_again_changes_nothing(events, at):
     unique = list({e.id: e for e in events}.values())
@@ -190,4 +191,4 @@ class ABatch(RuleBasedStateMachine):
 
 
 TestABatch = ABatch.TestCase
-TestABatch.settings = settings(max_examples=30, stateful_step_count=30, deadline=None)
+TestABatch.settings = settings(max_examples=many(20), stateful_step_count=30, deadline=None)

@@ -12,6 +12,7 @@ from mutabilis.core.stove.fold import fold, will_be
 from mutabilis.core.stove.mending import NEAR_CM, NEAR_LIFT, Mender
 from mutabilis.data import load_facts
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN, RIDGE, WAFFLE
+from tests.sizes import many
 
 from .making import event
 
@@ -33,7 +34,7 @@ def lift_of(a):
     return a.ledger("lift").mark
 
 
-@settings(max_examples=60)
+@settings(max_examples=many(60))
 @given(st.sampled_from(sorted(PLANS)), st.data())
 def test_the_offers_keep_flow_and_lift_as_they_promise(name, data):
     plan = PLANS[name]

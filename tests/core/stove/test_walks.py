@@ -21,6 +21,7 @@ from mutabilis.core.stove.mending import Mender
 from mutabilis.data import load_facts
 from mutabilis.demo import demo_batters
 from tests.conftest import COCONUT, RIDGE
+from tests.sizes import many
 
 from .making import batch, event, poured_all
 
@@ -134,7 +135,7 @@ class Cook:
             self.say("load_on", load=run.next_load, pieces=self.dice.randint(1, s.chosen.per_load), test=self.dice.random() < 0.3)
 
 
-@settings(max_examples=30)
+@settings(max_examples=many(12))
 @given(st.sampled_from(sorted(DEMO)), st.integers(0, 10_000))
 def test_whatever_a_cook_does_the_guide_goes_on_and_stays_true(name, seed):
     cook = Cook(DEMO[name], seed)

@@ -127,7 +127,8 @@ function Glyph({ path }: { path: string }) {
   );
 }
 
-/** The server is gone: said at the top until it is back; what waits then goes through, and what is shown is asked for again. */
+/** The server is gone: said at the top until it is back, over the page and not in it, since whatever it pushed away would be missed by the finger
+ * that is on its way. What waits goes through when it is back, and what is shown is asked for again. */
 function LostBar() {
   const lost = useLost();
   const queries = useQueryClient();
@@ -143,7 +144,10 @@ function LostBar() {
   }, [lost, queries]);
   if (!lost) return null;
   return (
-    <p role="alert" className="sticky top-0 z-40 bg-error px-4 py-2 font-semibold text-error-content print:hidden">
+    <p
+      role="alert"
+      className="pointer-events-none fixed inset-x-0 top-0 z-40 bg-error px-4 py-2 font-semibold text-error-content md:left-[4.75rem] print:hidden"
+    >
       The server does not answer. What you do is kept here, and goes through when it is back.
     </p>
   );
