@@ -54,6 +54,19 @@ BATTERS = (
     ("a line unread", "griddle", "200 g plain flour\n280 g milk\na good handful of moonlight\n10 g baking powder"),
     ("labels on the lines", "griddle", "200 g plain flour\n260 g oat drink (may contain traces of nuts)\n40 g chocolate chips (contains milk and soy)\n30 g margarine, dairy-free\n20 g gluten-free oats or barley flakes\n10 g baking powder\nsesame seeds, to serve"),
     ("ready to eat beside", "griddle", "200 g plain flour\n260 g milk\n2 eggs\n10 g baking powder\nTopping:\n200 g strawberries\n40 g sugar"),
+    ("nothing yet", "griddle", ""),
+    ("a crumb", "griddle", "0.4 g plain flour\n0.5 g whole milk\n0.02 g baking powder"),
+    ("water alone", "crepe", "200 g water"),
+    ("eggs alone", "griddle", "4 eggs\n20 g sugar\n5 g egg white powder"),
+    ("pea protein and egg white powder", "griddle", "60 g pea protein isolate\n40 g oat flour\n20 g egg white powder\n300 g oat drink\n10 g baking powder"),
+    ("lifted by steam", "tray", "150 g plain flour\n4 eggs\n300 g whole milk\n3 g salt"),
+    ("leavened far too much", "griddle", "200 g plain flour\n300 g milk\n1 egg\n60 g baking powder"),
+    ("powder where soda would do", "griddle", "250 g plain flour\n400 g buttermilk\n1 egg\n3 g baking powder"),
+    ("half swapped", "griddle", "200 g plain flour\n100 g oat drink\n200 g soy yogurt\n40 g butter\n30 g cream cheese\n1 egg\n10 g baking powder\nTo serve:\n20 g butter"),
+    ("half swapped by yogurt alone", "griddle", "200 g plain flour\n300 g soy yogurt\na wisp of smoke\n10 g baking powder\n40 g milk chocolate\n20 g butter"),
+    ("thinner than a plate can tell", "crepe", "60 g plain flour\n500 g whole milk\n1 egg"),
+    ("a dough", "griddle", "300 g plain flour\n60 g milk\n10 g baking powder"),
+    ("a little short of water", "griddle", "150 g coconut flour\n10 g psyllium husk\n150 g water"),
 )  # fmt: skip
 # What of the liquid was poured, and how the bowl was looked at: after so many minutes, in which way, the figure, and what was added then [g].
 LOOKS = (
