@@ -192,16 +192,17 @@ def _one(text: str, units: Units) -> tuple[Measure | None, str]:
     head = _ABOUT.sub("", text)
     heap: Heap | None = None
     size: str | None = None
-    if first := re.match(r"^\s*([a-z]+)\s+(?=[\d½¼¾⅓⅔⅛]|half|an?\b|cup|tbsp|tsp)", head, re.IGNORECASE):
+    if first := re.match(r"^\s*([a-z]+)\s+(?=[\d½¼¾⅓⅔⅛]|half|an?\b|cup|tbsp|tsp|tablesp|teasp)", head, re.IGNORECASE):
         heap = units.heaps.get(first[1].lower())
         if heap:
             head = head[first.end() :]
     taken = take_range(head)
     if taken is None:
-        # "pinch of salt", "knob of butter": one of them.
-        word = re.match(r"^\s*([A-Za-z]+)\.?\s+(?:of\s+)?", head)
+        # "pinch of salt", "knob of butter", "heaped tablespoon flour", "cup of milk": one of them.
+        word = re.match(r"^\s*([A-Za-z]+)\.?\s+(of\s+)?", head)
         unit = units.find(word[1]) if word and len(word[1]) > 2 else None
-        if word and unit and unit.kind in ("piece", "volume") and unit.key not in ("piece",):
+        spoon = bool(word and unit and unit.kind == "profile" and (heap or word[2]))
+        if word and unit and (spoon or unit.kind in ("piece", "volume")) and unit.key not in ("piece",):
             return Measure(low=1.0, high=1.0, unit=unit, heap=heap), head[word.end() :]
         return None, text
     low, high, rest = taken
@@ -257,7 +258,7 @@ def _alternative(rest: str, units: Units) -> tuple[str, str | None]:
         return rest, None
     second = rest[m.end() :].strip(" ,.")
     measures, words = _measures(second, units)
-    return rest[: m.start()], (words if measures else second) or None
+    return rest[: m.start()], (words.strip() if measures else second) or None
 
 
 def _prefer_mass(grams: tuple[float, float] | None, first: list[Measure], second: list[Measure]) -> tuple[float, float] | None:
