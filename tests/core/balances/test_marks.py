@@ -45,3 +45,16 @@ def test_a_track_reaches_past_its_band_and_never_below_nought_for_what_cannot_be
 def test_an_unknown_word_in_the_file_is_refused():
     with pytest.raises(ValueError):
         Tellings.from_table({"beyond": 0.5, "flow": {"more": "a", "less": "b", "sideways": 1}})
+
+
+def test_a_share_is_taken_of_the_larger_and_of_no_less_than_a_tenth():
+    told = Tellings.from_table({"beyond": 0.5, "flow": {"more": "a", "less": "b", "share": 0.1}, "set": {"more": "c", "less": "d", "noticed": 0.5, "scale": {"low": 0, "high": 9}}})  # fmt: skip
+    flow, held = told.balances["flow"], told.balances["set"]
+    assert told.beyond == 0.5 and list(told.balances) == ["flow", "set"]
+    assert not flow.notices(10.0, 9.0) and flow.notices(10.0, 8.99) and flow.notices(8.99, 10.0)  # a tenth of ten, either way
+    assert not flow.notices(0.0, 0.0099) and flow.notices(0.0, 0.0101)  # of a tenth, where both are almost nothing
+    assert flow.notices(None, 0.0) and flow.notices(0.0, None) and not flow.notices(None, None)
+    assert not held.notices(1.0, 1.5) and held.notices(1.0, 1.51)
+    assert told.said("set", 2.0, 1.0) == "d" and told.said("set", 1.0, 2.0) == "c"
+    assert told.ends("set", None) == Band(0, 9) and told.ends("flow", None) is None and told.ends("moonlight", None) is None
+    assert told.ends("flow", Band(0.0, 4.0)) == Band(0.0, 6.0) and told.ends("flow", Band(-2.0, 2.0)) == Band(-4.0, 4.0)

@@ -5,7 +5,9 @@ import pytest
 from mutabilis.core.adapt.adapt import adapt
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
-from mutabilis.core.diets.allergens import allergens
+from mutabilis.core.batter.batter import BatterLine
+from mutabilis.core.diets.allergens import UNREAD_LINE, UNREAD_WORD, allergens, said
+from mutabilis.core.diets.verdicts import judge_ingredient
 from mutabilis.core.reading.reading import read_lines
 from tests.conftest import PLAIN
 
@@ -115,3 +117,48 @@ def test_constants_of_the_balances_by_a_worked_sum(batter, facts, profile):
     )
     sweet = analyse(batter("50 g erythritol\n100 g flour"), facts, profile).nutrition
     assert sweet.polyols_g == pytest.approx(0.5 * facts.ingredients["erythritol"].polyol_g)
+
+
+def test_each_thing_that_a_line_leaves_open_is_told_by_itself(facts):
+    egg = BatterLine(ingredient="egg", grams=50)
+    told_of = lambda **what: allergens([egg.model_copy(update=what)], facts)  # noqa: E731
+    assert told_of() == (("egg",), ())
+    assert told_of(unread=("zorbled",)) == (("egg",), (UNREAD_WORD,)) == told_of(guessed="egg")  # either alone
+    assert told_of(ingredient=None) == ((), (UNREAD_LINE,)) and told_of(ingredient=None, where="aside") == ((), ())
+    assert told_of(also=("whole_milk",)) == (("egg", "milk"), ()) and told_of(maybe=("whole_milk",)) == (("egg",), ("milk",))
+    assert told_of(maybe=("egg",)) == (("egg",), ())  # what is in it is not doubted
+
+
+def test_every_kind_of_token_says_what_it_says(facts):
+    """Rennet is no allergen, and what stands behind it is still told; what only crosses is in nobody's bowl."""
+    thing = facts.ingredients["water"].model_copy(
+        update={"id": "own_thing", "allergens": ("rennet", "check:rennet", "check:any", "check:milk", "may:soy", "cross:latex", "sesame")}
+    )
+    mine = facts.with_own([thing])
+    contains, may = allergens([BatterLine(ingredient="own_thing", grams=10)], mine)
+    assert contains == ("sesame",) and may == ("anything (pack not read)", "milk (check the pack)", "soy")
+
+
+@pytest.mark.parametrize(
+    "token, contains, may",
+    [
+        ("milk", ("milk",), ()),
+        ("wheat", ("wheat", "gluten"), ()),
+        ("gluten", (), ("gluten (not certified)",)),
+        ("oats", ("oats",), ("gluten (not certified)",)),
+        ("may:wheat", (), ("gluten (not certified)", "wheat")),
+        ("check:milk", (), ("milk (check the pack)",)),
+        ("animal:pig", (), ()),
+        ("traces-of:whole_milk", (), ("milk",)),
+        ("traces-of:water", (), ()),
+        ("traces-of:all_purpose_flour", (), ("gluten (not certified)", "wheat")),
+        ("tree_nut:almond", ("tree_nut:almond",), ()),
+    ],
+)
+def test_a_word_heard_in_a_line_is_judged_as_a_thing_of_its_own(token, contains, may, facts, profile):
+    line = BatterLine(ingredient="water", grams=10, heard=(token,))
+    found = allergens([line], facts)
+    assert (found[0], tuple(sorted(found[1]))) == (contains, tuple(sorted(may)))
+    thing = said(token, facts)
+    assert thing.id == f"said:{token}"
+    assert (judge_ingredient(thing, facts.diets["vegan"], profile)[0] == "conflicts") is (token in ("milk", "animal:pig"))

@@ -33,13 +33,13 @@ class PackReading(BaseModel):
         return self
 
     def with_part(self, part: "PackReading") -> "PackReading":
-        """This reading with what was read of the same pack later; what the whole label named stays named."""
+        """This reading with what was read of the same pack later; what the whole label named stays named, and so does a no."""
         return self.model_copy(
             update={
                 "by": part.by,
                 "on": part.on,
                 "certified_gluten_free": self.certified_gluten_free or part.certified_gluten_free,
-                "vegan": self.vegan or part.vegan,
+                "vegan": part.vegan if self.vegan is None else self.vegan,
                 "added_sugar": part.added_sugar if self.added_sugar is None else self.added_sugar,
                 "answers": tuple(dict.fromkeys((*self.answers, *part.answers))) if self.part else (),
             }
