@@ -148,7 +148,7 @@ def test_every_kind_of_token_says_what_it_says(facts):
         ("oats", ("oats",), ("gluten (not certified)",)),
         ("may:wheat", (), ("gluten (not certified)", "wheat")),
         ("check:milk", (), ("milk (check the pack)",)),
-        ("animal:pig", (), ()),
+        ("animal:meat", (), ()),
         ("traces-of:whole_milk", (), ("milk",)),
         ("traces-of:water", (), ()),
         ("traces-of:all_purpose_flour", (), ("gluten (not certified)", "wheat")),
@@ -161,4 +161,4 @@ def test_a_word_heard_in_a_line_is_judged_as_a_thing_of_its_own(token, contains,
     assert (found[0], tuple(sorted(found[1]))) == (contains, tuple(sorted(may)))
     thing = said(token, facts)
     assert thing.id == f"said:{token}"
-    assert (judge_ingredient(thing, facts.diets["vegan"], profile)[0] == "conflicts") is (token in ("milk", "animal:pig"))
+    assert (judge_ingredient(thing, facts.diets["vegan"], profile)[0] == "conflicts") is (token in ("milk", "animal:meat"))
