@@ -5,7 +5,7 @@ import pytest
 from mutabilis.core.adapt.adapt import adapt
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.analysis.analysis import analyse
-from mutabilis.core.balances.lift import FLAT, STEAM, STEAM_EGG
+from mutabilis.core.balances.lift import EXCESSIVE, FLAT, STEAM, STEAM_EGG, verdict_of
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import SCALDING, scalded
 from mutabilis.core.food.coefficients import SCALDED_SET, per_gram
@@ -109,3 +109,8 @@ def test_yeast_goes_from_a_lean_batter_and_its_lift_is_made_good(facts, profile,
     assert low <= answer.analysis.lift.co2_ml_per_100g <= high
     plain = adapt(base, Wishes(diets=("vegan",)), facts, profile).answers[0]
     assert any(x.ingredient == "dried_yeast" for x in plain.analysis.batter.lines)
+
+
+@pytest.mark.parametrize("ml, said", [(0, "none"), (2.9, "none"), (3.1, "low"), (69.9, "low"), (70, "fits"), (270, "fits"), (270.1, "high"), (EXCESSIVE, "high"), (EXCESSIVE + 1, "excessive")])  # fmt: skip
+def test_a_verdict_changes_at_its_borders(ml, said):
+    assert verdict_of(ml, (70.0, 270.0)) == said

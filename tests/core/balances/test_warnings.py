@@ -1,5 +1,7 @@
 """Just on either side of each line that is drawn: warnings, verdicts, what is kept and what is spooned."""
 
+import re
+
 import pytest
 
 from mutabilis.core.adapt.choices import choices
@@ -84,7 +86,7 @@ def test_leavening_for_leavening(facts):
     back = swap_leavening(powder, found.grams, soda, acid_meq=30.0)
     assert back.grams == pytest.approx(2.0, rel=1e-3)
     for pair in ((flour, powder), (powder, flour)):
-        with pytest.raises(CannotBe):
+        with pytest.raises(CannotBe, match=re.escape(f"{flour.name} is no leavening")):
             swap_leavening(pair[0], 2.0, pair[1])
 
 

@@ -157,6 +157,23 @@ def test_a_name_that_is_not_there_would_deny_nothing_and_is_refused(deny, word):
         check_rule(read_rule(text, "own.toml"), text, "own.toml", FACTS.ingredients)
 
 
+def test_a_word_that_is_let_through_must_be_known_as_well():
+    """By itself or as a kind of what is known ("tree_nut:almond"); its line is the line of the list, also behind other tables."""
+    text = 'key = "ab"\nlabel = "XY"\n[[deny]]\nreason = "fine"\nallergen = ["tree_nut:almond"]\n[[deny]]\nreason = "fine"\nallergen = ["milk"]'
+    check_rule(read_rule(text, "own.toml"), text, "own.toml", FACTS.ingredients)
+    loose = 'allow = ["moon_jam"]\nkey = "ab"\nlabel = "XY"\n[[deny]]\nreason = "fine"\nallergen = ["milk"]'
+    with pytest.raises(ValueError, match="line 1: no ingredient “moon_jam”"):
+        check_rule(read_rule(loose, "own.toml"), loose, "own.toml", FACTS.ingredients)
+    second = text.replace('"milk"]', '"moonlight"]')
+    with pytest.raises(ValueError, match=r"own\.toml, line 8: .*moonlight"):
+        check_rule(read_rule(second, "own.toml"), second, "own.toml", FACTS.ingredients)
+
+
+def test_what_is_nested_without_end_is_refused_in_words():
+    with pytest.raises(ValueError, match=r"own\.toml: .*nested too deeply"):
+        read_rule("x = " + "[" * 50_000, "own.toml")
+
+
 def test_every_shipped_diet_reads_is_known_and_judges_what_it_is_about():
     about = {"vegan": "egg", "egg_free": "egg", "dairy_free": "whole_milk", "gluten_free": "all_purpose_flour", "nut_free": "almond_flour"}
     for key, id_ in about.items():

@@ -110,7 +110,6 @@ def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, I
     deny nothing, and a diet would be falsely safe."""
     groups = {i.group for i in ingredients.values()}
     known = {
-        "allow": set(ingredients),
         "ingredient": set(ingredients),
         "group": groups,
         "animal": set(ANIMALS),
@@ -121,9 +120,9 @@ def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, I
     def look(words: Iterable[str], kind: str, place: tuple[int | str, ...]) -> None:
         for word in words:
             if word.partition(":")[0] not in known[kind] and word not in known[kind]:
-                raise ValueError(f"{name}, line {line_of(text, place)}: no {kind} “{word}”")
+                raise ValueError(f"{name}, line {line_of(text, place)}: no {'setting' if kind == 'only' else kind} “{word}”")
 
-    look(rule.allow, "allow", ("allow",))
+    look(rule.allow, "ingredient", ("allow",))
     for at, clause in enumerate(rule.deny):
         for kind in ("ingredient", "group", "animal", "allergen", "only"):
             look(getattr(clause, kind), kind, ("deny", at, kind))
