@@ -4,6 +4,9 @@ import sqlite3
 
 import pytest
 
+from mutabilis.api.app import create_app
+from mutabilis.store.database import Database
+
 
 def test_opens_on_a_demo_adaptation_that_is_computed(client, ridge):
     start = client.get("/api/start").json()
@@ -202,3 +205,12 @@ def test_the_schema_is_served_and_the_page_is_ours(client):
     page = client.get("/bench")
     assert page.status_code == 200 and page.headers["cache-control"] == "no-cache" and "Mutabilis" in page.text
     assert client.get("/docs").status_code == client.get("/assets/none.js").status_code == 404
+
+
+def test_every_application_answers_by_the_same_routes(facts, tmp_path):
+    """Built as the program is read: an application that built its own would answer its first request a second later."""
+    one, two = (
+        {r.path: r for r in create_app(facts, Database(tmp_path / f"{n}.sqlite3")).routes if r.path.startswith("/api/")} for n in (1, 2)
+    )
+    assert len(one) > 60
+    assert all(two[path] is route for path, route in one.items() if path != "/api/openapi.json")
