@@ -36,6 +36,8 @@ def told(text):
         ("cup of milk", [(1, 1, "cup")], None, "milk"),
         ("heaped tablespoon of flour", [(1, 1, "tbsp")], None, "flour"),
         ("cup cakes", [], None, "cup cakes"),
+        ("cups of flour", [], None, "cups of flour"),
+        ("heaped tablespoons of flour", [], None, "heaped tablespoons of flour"),
         ("salt, a pinch", [(1, 1, "pinch")], None, "salt"),
         ("1 cup plus 2 tbsp flour", [(1, 1, "cup"), (2, 2, "tbsp")], None, "flour"),
         ("1 cup + 2 tbsp flour", [(1, 1, "cup"), (2, 2, "tbsp")], None, "flour"),

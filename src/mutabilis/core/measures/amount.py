@@ -53,6 +53,7 @@ _PACK_OF = re.compile(
     rf"^(?P<n>\d+|an?|one|two|three)\s*(?:[x×]\s*|\s)(?P<size>{NUMBER})\s*-?\s*(?P<unit>ml|l|g|oz|ounces?)\.?\s+(?:cans?|tins?|pots?|packs?|packets?|tubs?|jars?|cartons?|bottles?)\b",
     re.IGNORECASE,
 )
+_SEVERAL = re.compile(r"(?:cups|spoons|fuls)$", re.IGNORECASE)  # "cups of flour": how many is not said
 _SIZES = {"small": "small", "sm": "small", "medium": "medium", "med": "medium", "large": "large", "lg": "large", "big": "large", "extra-large": "extra_large", "xl": "extra_large", "jumbo": "jumbo"}  # fmt: skip
 
 
@@ -201,7 +202,7 @@ def _one(text: str, units: Units) -> tuple[Measure | None, str]:
         # "pinch of salt", "knob of butter", "heaped tablespoon flour", "cup of milk": one of them.
         word = re.match(r"^\s*([A-Za-z]+)\.?\s+(of\s+)?", head)
         unit = units.find(word[1]) if word and len(word[1]) > 2 else None
-        spoon = bool(word and unit and unit.kind == "profile" and (heap or word[2]))
+        spoon = bool(word and unit and unit.kind == "profile" and (heap or word[2]) and not _SEVERAL.search(word[1]))
         if word and unit and (spoon or unit.kind in ("piece", "volume")) and unit.key not in ("piece",):
             return Measure(low=1.0, high=1.0, unit=unit, heap=heap), head[word.end() :]
         return None, text
