@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.heat.chart import MAP_STEPS, heat_map, working_range
+from mutabilis.core.heat.chart import heat_map, working_range
 from mutabilis.core.heat.conduction import Conduction, slab
 from mutabilis.core.heat.cooking import cook, risen_mm, smokes_at
 from mutabilis.data import load_facts
@@ -180,6 +180,5 @@ def test_a_point_sets_by_the_heat_it_has_had_and_the_picture_says_so():
 @pytest.mark.parametrize("grease", ["none", "film", "generous"])
 def test_many_pieces_at_once_come_out_as_each_by_itself(form, grease):
     chart = heat_map(HEAT, form, grease, 5, 4)
-    step = MAP_STEPS * HEAT.form[form].step_s
-    alone = [tuple(cook(HEAT, form, mm, c, grease, cell=mm / 12_000, step=step).verdict for c in chart.heats_c) for mm in chart.thick_mm]
+    alone = [tuple(cook(HEAT, form, mm, c, grease, cell=mm / 12_000).verdict for c in chart.heats_c) for mm in chart.thick_mm]
     assert alone == list(chart.verdicts)

@@ -10,8 +10,6 @@ from .cooking import Verdict
 from .stack import verdicts
 from .tables import GreaseKey, HeatTables
 
-MAP_STEPS = 2.0  # the chart is read by eye: its steps are longer
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HeatMap:
@@ -29,7 +27,7 @@ def heat_map(facts: HeatTables, form: FormKey, grease: GreaseKey = "film", heats
     over = [float(x) for x in np.linspace(*how.heats_c, heats)]
     by = [float(x) for x in np.linspace(*how.thick_mm, thicks)]
     thick, heat = (x.ravel() for x in np.meshgrid(by, over, indexing="ij"))
-    found = verdicts(facts, form, thick, heat, grease, MAP_STEPS * how.step_s)
+    found = verdicts(facts, form, thick, heat, grease, how.step_s)
     rows = tuple(tuple(found[n * heats : (n + 1) * heats]) for n in range(thicks))
     return HeatMap(heats_c=tuple(over), thick_mm=tuple(by), verdicts=rows)
 

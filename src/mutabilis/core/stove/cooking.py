@@ -8,7 +8,6 @@ from ..analysis.analysis import Analysis
 from ..balances.yields import LEFT_IN_BOWL
 from ..batter.batter import ROOM_C, FormKey
 from ..food.learning import Normal
-from ..heat.chart import MAP_STEPS
 from ..heat.cooking import Cooking, cook, smokes_at
 from ..heat.pieces import Piece, reckon
 from ..heat.surfaces import Surface, heat_words
@@ -63,8 +62,7 @@ def after_test(
         low, high = max(90.0, celsius - ONE_MOVE_C), celsius - LEAST_MOVE_C if dark else min(320.0, celsius + ONE_MOVE_C)
 
         def paler(at_c: float) -> bool:
-            # The search may step longer than the picture: it moves a knob, not a pixel.
-            tried = cook(heat, form, thick, at_c, grease, brown_factor=factor, cell=thick / 12_000, step=MAP_STEPS * heat.form[form].step_s)
+            tried = cook(heat, form, thick, at_c, grease, brown_factor=factor, cell=thick / 12_000)
             return (max(tried.first_brown, tried.second_brown) if dark else tried.first_brown) < stove.colour["golden"]
 
         best = round(sum(boundary(paler, low, high, 7)) / 2)
