@@ -9,7 +9,7 @@ from pathlib import Path
 from playwright.sync_api import Page
 from tests.ui.counter import Hands, Wire
 from tests.ui.house import chromium, server
-from tests.ui.steps import have, made, open_batter, settled
+from tests.ui.steps import have, made, open_batter, settled, watched
 
 OUT = Path("docs/screenshots")
 
@@ -24,6 +24,7 @@ def whole(page: Page) -> None:
     plate.get_by_label("Add to the plate").fill("20 g butter\n60 g maple syrup")
     plate.get_by_role("button", name="Add", exact=True).click()
     plate.get_by_text("fits with the plate").wait_for()
+    page.get_by_role("button", name=re.compile("^Compare the")).wait_for()
     page.set_viewport_size({"width": 1280, "height": 1400})
 
 
@@ -192,7 +193,7 @@ def main() -> None:
             home = Path(folder) / name  # a folder of its own: own diets are kept beside the book
             home.mkdir()
             with server(home / "book.sqlite3", log=name in WITH_LOG) as house:
-                page = browser.new_page(viewport={"width": width, "height": height}, color_scheme=scheme, reduced_motion="reduce")
+                page = watched(browser.new_page(viewport={"width": width, "height": height}, color_scheme=scheme, reduced_motion="reduce"))
                 page.goto(house.url)
                 made(page).get_by_role("listitem").first.wait_for()
                 settled(page)

@@ -5,6 +5,7 @@ import pytest
 from playwright.sync_api import expect
 
 from .house import server
+from .steps import watched
 
 # A shared, noisy machine must not fail a test: what is waited for is the page, not the clock.
 expect.set_options(timeout=45_000)
@@ -19,16 +20,12 @@ def house(tmp_path, request):
 @pytest.fixture
 def page(browser, house, request):
     context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce", service_workers="block")
-    page = context.new_page()
+    page = watched(context.new_page())
     page.set_default_timeout(45_000)
     errors, outside, refused = [], [], []
     page.on("console", lambda m: errors.append(m.text) if m.type == "error" and not _told_by_its_answer(m.text) else None)
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on("request", lambda r: None if r.url.startswith((house.url, "data:", "blob:")) else outside.append(r.url))
-    page.asked = set()  # what was asked for and has not come yet
-    page.on("request", lambda r: page.asked.add(r) if r.resource_type != "eventsource" else None)  # a stream never ends
-    page.on("requestfinished", lambda r: page.asked.discard(r))
-    page.on("requestfailed", lambda r: page.asked.discard(r))
     page.on("response", lambda r: refused.append(f"{r.status} {r.request.method} {r.url}") if r.status >= 400 else None)
     if request.node.get_closest_marker("elsewhere"):
         page.goto(f"{house.url}favicon.svg")

@@ -34,6 +34,15 @@ def settled(page: Page) -> None:
     expect(made(page)).to_have_attribute("aria-busy", "false")
 
 
+def watched(page: Page) -> Page:
+    """The page, with what it asked for and has not come yet kept in `asked`."""
+    page.asked = set()
+    page.on("request", lambda r: page.asked.add(r) if r.resource_type != "eventsource" else None)  # a stream never ends
+    page.on("requestfinished", lambda r: page.asked.discard(r))
+    page.on("requestfailed", lambda r: page.asked.discard(r))
+    return page
+
+
 def quiet(page: Page) -> None:
     """Whatever the page asked for is there and shown: nothing is under way, nor a moment later."""
     calm, end = 0, time.monotonic() + 45
