@@ -71,7 +71,7 @@ class Account:
     `heard`: tokens of allergens named; `unread`: words nobody knows; `claims` the line makes of itself; `wished`: claims that are only
     wished for; `finer`: clauses that may be part of the name, with the foods they hold; `others`: the alternatives as written;
     `headless`: clauses whose words may want the head of the core's name ("oil, I use sunflower"); `ordinary`: alternatives of which only
-    the kind is said ("oat milk or regular")."""
+    the kind is said ("oat milk or regular"); `denied`: what the line claims it doubts or takes back."""
 
     core: str
     also: list[str] = field(default_factory=list)
@@ -85,6 +85,7 @@ class Account:
     headless: list[str] = field(default_factory=list)
     ordinary: list[str] = field(default_factory=list)
     conditional: bool = False
+    denied: bool = False
     optional: bool = False
     to_taste: bool = False
 
@@ -116,7 +117,9 @@ class Clauses:
         core, parts, amounts = self._parts(bare)
         core, opened = self._open(core)
         core = ", ".join((core, *amounts))
-        account = Account(core=core, optional=bool(OPTIONAL.search(line)), to_taste=bool(TO_TASTE.search(line)))
+        account = Account(
+            core=core, optional=bool(OPTIONAL.search(line)), to_taste=bool(TO_TASTE.search(line)), denied=self.words.denied(line)
+        )
         clauses = [*opened, *(("(", c) for c in bracketed), *((",", p) for p in parts)]
         if len(clauses) > MOST_CLAUSES:  # no line of a recipe: all of it still counts, as one clause
             clauses = [*clauses[:MOST_CLAUSES], ("and", " , ".join(c for _, c in clauses[MOST_CLAUSES:]))]

@@ -133,9 +133,10 @@ def _ordinary(line: _Line) -> None:
 
 
 def _wishes(line: _Line) -> None:
-    """ "gluten-free oats if needed": oats, and a question."""
-    a = line.account
-    if not a.conditional:
+    """ "gluten-free oats if needed", "gluten-free oats, not certified": oats, and a question. A claim that is taken back and without which
+    the food has no other name leaves the line open."""
+    a, first = line.account, line.named
+    if not (a.conditional or a.denied):
         return
     claims = [m[0] for m in line.words.claim.finditer(line.name)]
     if claims:
@@ -147,6 +148,8 @@ def _wishes(line: _Line) -> None:
         if plain.parts and plain.parts != line.named.parts:
             a.maybe += line.named.ids
             line.named = plain
+    if a.denied and first.parts and (claims or a.claims) and line.named is first:
+        a.unread += [*claims, *a.claims]
     a.wished += a.claims
     a.claims = []
 

@@ -50,6 +50,9 @@ class Words:
         self.ordinary = frozenset(_list(table, "ordinary", "words"))
         self.also_fits = frozenset(_list(table, "ordinary", "also"))
         self.negation = frozenset(_list(table, "negation", "words"))
+        self.denies = self.negation | frozenset(_list(table, "negation", "denies"))
+        self.doubt = frozenset(_list(table, "negation", "doubt"))
+        self.beside_denial = frozenset(singular(w) for w in _list(table, "negation", "beside"))
         self.adding = frozenset(_list(table, "adding", "words")) - alone
         self.heads = frozenset(_list(table, "adding", "heads"))
         passed: set[str] = set().union(*(_bag(table[k]) for k in ("how", "kind", "grammar", "tools")))
@@ -97,6 +100,19 @@ class Words:
             and all(self.is_amount(t) or t in _BESIDE_AMOUNTS or t in WORDS or t in WORD_FRACTIONS or t in self.units.heaps for t in tokens)
             and not self.scan(text).foods
         )
+
+    def denied(self, text: str) -> bool:
+        """Whether a text doubts or takes back a claim: "not certified", "no longer", "gf?", "maybe". A "not" of another thing does not."""
+        tokens = [t for t in self.tokens(re.sub(r"(?<=\w)['’](?=\w)", "", text)) if t != "-"]
+        return any(t in self.doubt or (t in self.denies and self._of_a_claim(tokens[at + 1 :])) for at, t in enumerate(tokens))
+
+    def _of_a_claim(self, said: Sequence[str]) -> bool:
+        for at, t in enumerate(said):
+            if t in self.claim_words or (t in self.free_of and said[at + 1 : at + 2] == ["free"]) or not t[0].isalnum():
+                return True
+            if t not in self.beside_denial and not self.is_amount(t):
+                return False
+        return True
 
     def empty(self, text: str) -> bool:
         """Nothing that could be a name stands here."""
