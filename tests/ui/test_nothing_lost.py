@@ -210,6 +210,21 @@ def test_a_place_opens_with_the_server_gone_and_says_so(browser, house):
     )
     assert kept and not any("/api/" in url for url in kept)
     house.start()
-    page.goto(house.url + "larder")
-    page.get_by_role("heading", name="Larder").first.wait_for()
+    page.get_by_role("heading", name="Larder").first.wait_for()  # asked again by itself
     context.close()
+
+
+@pytest.mark.elsewhere
+def test_what_is_shown_stands_however_long_the_server_is_gone(page):
+    go(page, "/book")
+    batters = page.get_by_role("region", name="Batters").get_by_role("listitem")
+    expect(batters).to_have_count(7)
+    tried = []
+    page.route("**/api/book?*", lambda route: (tried.append(route.request.url), route.abort()))
+    page.get_by_label("Search names, ingredients and notes").fill("butterm")
+    expect(page.get_by_role("alert")).to_contain_text("does not answer")
+    until(lambda: page.wait_for_timeout(100) or len(tried), lambda n: n > 3)
+    expect(batters).to_have_count(7)
+    page.unroute("**/api/book?*")
+    expect(batters).to_have_count(1)  # asked again by itself
+    expect(page.get_by_role("alert")).to_have_count(0)

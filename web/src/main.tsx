@@ -32,9 +32,10 @@ if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
-      // A server that does not answer is asked again by the frame; a book that cannot be used just now (503) is asked for a while.
-      retry: (n, error) =>
-        error instanceof Problem && ((error.status === 0 && n < 2) || (error.status === 503 && n < 6)),
+      // What stands on screen stays while the server is gone: it is asked until it answers. A book that cannot be used just now (503) is asked for a while.
+      retry: (n, error) => error instanceof Problem && (error.status === 0 || (error.status === 503 && n < 6)),
+      retryDelay: (n, error) =>
+        error instanceof Problem && error.status === 0 ? 1500 : Math.min(1000 * 2 ** n, 30_000),
       staleTime: 60_000,
       refetchOnWindowFocus: false,
       networkMode: "always",

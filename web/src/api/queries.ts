@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { idOf } from "../pure/identity";
-import { type Answered, api, type Batter, clock, got, Problem, type Wishes } from "./client";
+import { type Answered, api, type Batter, clock, got, type Wishes } from "./client";
 import type { BatchView } from "./queue";
 
 /** Every question that is asked of the server: its key and how it is asked, once. */
@@ -13,21 +13,13 @@ export const startQuery = queryOptions({
 
 // ---- the Bench
 
-/** What stands on screen stays there while the next is on its way, also where the server is gone for long: it is asked until it answers. */
-const standing = {
-  placeholderData: keepPreviousData,
-  retry: (n: number, error: Error) =>
-    error instanceof Problem && (error.status === 0 || (error.status === 503 && n < 6)),
-  retryDelay: 1500,
-};
-
 /** The ledgers of a batter, kept on screen while the next ones are on their way. */
 export const analysisQuery = (batter: Batter | null, diets: string[]) =>
   queryOptions({
     queryKey: ["analyse", batter && idOf(batter), diets],
     queryFn: ({ signal }) => got(api.POST("/api/analyse", { body: { batter: batter!, diets }, signal })),
     enabled: batter !== null,
-    ...standing,
+    placeholderData: keepPreviousData,
   });
 
 export type Wanted = { batter: Batter; wishes: Omit<Wishes, "alternatives">; larder_only: boolean; of: object[] };
@@ -39,7 +31,7 @@ export const answersQuery = ({ of, ...wanted }: Wanted, alternatives: 1 | 5) =>
     queryKey: ["adapt", of.map(idOf), alternatives],
     queryFn: ({ signal }) =>
       got(api.POST("/api/adapt", { body: { ...wanted, wishes: { ...wanted.wishes, alternatives } }, signal })),
-    ...standing,
+    placeholderData: keepPreviousData,
   });
 
 export const mendQuery = (batter: Batter, diets: string[]) =>
@@ -52,7 +44,7 @@ export const pieceQuery = (batter: Batter) =>
   queryOptions({
     queryKey: ["piece", idOf(batter)],
     queryFn: ({ signal }) => got(api.POST("/api/piece", { body: { batter, diets: [] }, signal })),
-    ...standing,
+    placeholderData: keepPreviousData,
   });
 
 export const choicesQuery = (batter: Batter, line: number, diets: string[]) =>

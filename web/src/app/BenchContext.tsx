@@ -32,13 +32,15 @@ export function useBench(): Held {
 export function BenchProvider({ children }: { children: ReactNode }) {
   const start = useQuery(startQuery);
   const opening = useMemo(() => (start.data ? sitting(fromStart(start.data)) : null), [start.data]);
-  if (start.isError && !start.data) {
+  if (start.failureReason && !start.data) {
     return (
       <main className="mx-auto max-w-xl p-10 text-lg">
-        <p role="alert">{start.error.message}</p>
-        <Button kind="strong" className="mt-4" onClick={() => start.refetch()}>
-          Ask again
-        </Button>
+        <p role="alert">{start.failureReason.message}</p>
+        {start.isError && (
+          <Button kind="strong" className="mt-4" onClick={() => start.refetch()}>
+            Ask again
+          </Button>
+        )}
       </main>
     );
   }
