@@ -156,6 +156,13 @@ def test_what_notes_and_headings_tell_is_heard(text, diet, facts, profile):
     assert judged != ["fits", "fits"]
 
 
+def test_a_title_is_no_ingredient_and_a_food_for_a_dish_is_one(facts, profile):
+    titles = ("Dutch baby for 4", "Pumpkin spice waffles (serves 6)", "Blini, serves 4-6 people", "Scones for two", "Crêpes for 4 guests")
+    assert {x.where for t in titles for x in read_lines(t, facts, profile)} == {"aside"}
+    foods = ("sugar for the waffles", "milk for 4 pancakes", "butter for pancakes", "spinach, baby")
+    assert [x.ingredient for t in foods for x in read_lines(t, facts, profile)] == ["sugar", "whole_milk", "butter", "spinach"]
+
+
 def test_a_line_may_open_its_own_section(facts, profile):
     text = "Crêpes (gluten-free option)\nWet: 300 ml water\nTopping: 50 g sugar\nButter: 20 g\nStorage: keeps a day\n100 g rice flour"
     assert [(x.where, x.ingredient, bool(x.problem)) for x in read_lines(text, facts, profile)] == [

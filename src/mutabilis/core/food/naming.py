@@ -280,8 +280,9 @@ class Names:
         return near[0][0] if near and (len(near) == 1 or near[0][1] < near[1][1]) else word
 
     def _suggest(self, words: Sequence[str]) -> str:
+        """The longest name in the words, the last of them where two are as long."""
         found = [n for at in range(len(words)) if (n := self.longest_at(words, at)[1])]
-        row = self.ingredients[found[-1].ids[0]] if found else None
+        row = self.ingredients[max(reversed(found), key=lambda n: n.size).ids[0]] if found else None
         return row.name if row is not None and row.group not in _INERT_GROUPS else ""
 
     def could_be(self, text: str, note: str, problem: str) -> tuple[str, ...]:

@@ -9,6 +9,7 @@ from typing import Literal
 from ..batter.batter import BatterLine
 from ..food.naming import words_of
 from ..measures.amount import read_amount
+from ..measures.numbers import WORDS
 from .words import Words, open_token
 
 Kind = Literal["line", "heading", "aside"]
@@ -42,7 +43,11 @@ class Prose:
         self._starts = re.compile(rf"^(?:{table['amounts']['starts']})\b\s*(?=[:\d~–-]|for\b|about\b|$)", re.IGNORECASE)
         self._counted = set(table["amounts"]["counted"].split())
         self._verbs = set(table["instructions"]["verbs"].split())
-        self._dishes = set(table["instructions"]["dishes"].split())
+        self._dishes = {tuple(d.split("-")) for d in table["instructions"]["dishes"].split()}
+        self._served = re.compile(
+            rf"[\s,;:(–—-]*\b(?:{table['instructions']['serves']})\s+(?:about\s+)?[\d\s.,/–-]*(?:(?:to|or)\s+\d+\s*)?(?P<whom>[a-z\s]*)\W*$",
+            re.IGNORECASE,
+        )
 
     def over(self, words: Words) -> "Prose":
         """The same lists over other names."""
@@ -122,15 +127,19 @@ class Prose:
         return "plate", (name[:1].upper() + name[1:])[:LONGEST_NAME]
 
     def _is_count(self, text: str, plain: Sequence[str]) -> bool:
-        """ "30 minutes", "12 pancakes", "180 °C", and a title that ends with a dish."""
+        """ "30 minutes", "12 pancakes", "180 °C", and a title that ends with a dish, "Dutch baby for 4"."""
         rest = re.findall(r"[a-z]+", _COUNT.sub("", text.lower()))
         if re.match(r"^\D{0,8}\d", text) and rest and set(rest) <= self._counted | {"to", "or", "about", "and", "large", "small"}:
             return not (len(rest) == 1 and rest[0] in ("c", "piece", "pieces"))
+        served = self._served.search(text)
+        if served and set(_plain(served["whom"])) <= self._counted | self._empty | WORDS.keys():
+            text = text[: served.start()]
+            plain = _plain(text)
         bare = re.search(r"^(.*[a-zè-ê])\s*\(([^()]*)\)\s*$", text.lower())  # "Crêpes (gluten-free option)"
         heard = self.words.scan(bare[2]) if bare else None
         if bare and heard and not (heard.foods or heard.tokens or heard.unknown):
             plain = _plain(bare[1])
-        return bool(plain) and plain[-1] in self._dishes and not re.search(r"\d", text)
+        return bool(self._dishes & {tuple(plain[-1:]), tuple(plain[-2:])}) and not re.search(r"\d", text)
 
     def _is_instruction(self, text: str) -> bool:
         bare = _NUMBERED.sub("", text)
