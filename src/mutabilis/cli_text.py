@@ -60,8 +60,11 @@ def print_adaptation(found: "Adaptation", facts: AllFacts, profile: Profile) -> 
         if at:
             print("\n" + "—" * 40 + "\n")
         for line in answer.analysis.batter.lines:
-            i = facts.ingredients.get(line.ingredient or "")
-            print(f"{line.grams:8.1f} g  {i.name if i else line.text:<44.44}  {measure(i, line.grams, profile) if i else 'not read'}")
+            if line.unresolved:
+                print(f"  ?         {line.text:<44.44}  {line.problem}")
+            elif line.ingredient:
+                i = facts.ingredients[line.ingredient]
+                print(f"{line.grams:8.1f} g  {i.name:<44.44}  {measure(i, line.grams, profile)}")
         print()
         for key, label in (
             ("flow", "Flow"),

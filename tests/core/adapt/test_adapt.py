@@ -83,6 +83,24 @@ def test_a_batter_that_lives_from_its_eggs_is_not_answered_with_flax(batter, fac
     assert flours != ["coconut_flour"]
 
 
+def test_a_dough_is_no_batter_and_is_not_thinned_to_one(batter, facts, profile):
+    dough = "370 g bread flour\n7 g instant yeast\n125 ml milk\n2 eggs\n6 g salt\n200 g butter\n100 g pearl sugar"
+    found = adapt(batter(dough, "waffle"), Wishes(diets=("gluten_free",)), facts, profile)
+    assert not found.answers and "dough" in found.infeasible.reasons[0] and found.infeasible.nearest
+    kept = adapt(batter(dough, "waffle"), Wishes(diets=("peanut_free",)), facts, profile).answers[0].analysis
+    assert kept.batter_g == found.base.batter_g  # whoever may eat it, eats it as it is
+    dry = adapt(batter("370 g plain flour\n100 ml milk\n2 eggs\n10 g baking powder"), Wishes(diets=("dairy_free",)), facts, profile)
+    assert dry.answers and dry.answers[0].analysis.water.missing_g == 0  # without yeast it lacks its milk, and is mended
+
+
+@pytest.mark.parametrize("diet", ["gluten_free", "dairy_free", "low_carb"])
+def test_a_salted_batter_comes_out_salted(diet, batter, facts, profile):
+    """Self-raising flour, ricotta and buttermilk bring the salt here; what stands for them brings none."""
+    text = "250 g ricotta\n180 ml buttermilk\n4 eggs\n150 g self-raising flour\n2 tbsp caster sugar\na pinch of salt\n50 g butter"
+    found = adapt(batter(text), Wishes(diets=(diet,)), facts, profile)
+    assert [a.ledger("salt").verdict for a in (found.base, found.answers[0].analysis)] == ["fits", "fits"]
+
+
 def test_a_ceiling_on_carbohydrate_is_kept(batter, facts, profile):
     found = adapt(batter(WAFFLE, "waffle"), Wishes(diets=("low_carb",), servings=6, caps={"net_carb_g": 14}), facts, profile)
     after = found.answers[0].analysis
@@ -134,6 +152,8 @@ def test_a_line_not_read_is_told_first(batter, facts, profile):
     """The batter is not rebuilt around the hole: what it would be without the line is shown, and is no answer."""
     found = adapt(batter(PLAIN + "\n50 g moon dust"), Wishes(diets=("vegan",)), facts, profile)
     assert not found.answers and "moon dust" in found.infeasible.reasons[0] and "not understood" in found.infeasible.reasons[0]
+    oil = adapt(batter(PLAIN + "\nsunflower oil"), Wishes(diets=("vegan",)), facts, profile)
+    assert oil.infeasible.reasons[0] == "Of “sunflower oil” it is not known how much."
     shown = found.infeasible.nearest.analysis
     assert "50 g moon dust" in [x.text for x in shown.batter.lines] and shown.diets["vegan"].verdict == "cannot_vouch"
 

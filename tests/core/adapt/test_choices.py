@@ -42,12 +42,17 @@ def test_every_effect_shown_is_the_effect_had(diets, facts, profile):
 
 @pytest.mark.parametrize("factor", [0.5, 3.0])
 def test_twice_the_batter_is_twice_the_answer(factor, facts, profile):
+    ties = 0
     for _, version, _ in demo_batters(facts)[:4]:
         wishes = Wishes(diets=("dairy_free",))
         one, many = (adapt(b, wishes, facts, profile) for b in (version.batter, version.batter.scaled(factor)))
         one, many = one.answers[0], many.answers[0]
         # Which of two near ties is taken may hang on a scale's step; how close it comes may not.
         assert many.score == pytest.approx(one.score, abs=0.06)
+        if len({frozenset(x.ingredient for x in answer.analysis.batter.lines) for answer in (one, many)}) > 1:
+            ties += 1
+            continue
         for a, b in zip(one.analysis.ledgers, many.analysis.ledgers, strict=True):
             if a.key in ("flow", "lift", "acid", "sweetness", "fat", "salt"):
                 assert b.mark == pytest.approx(a.mark, rel=0.05, abs=0.3), (a.key, version.note)
+    assert ties <= 1

@@ -108,6 +108,13 @@ def test_new_allergens_come_first_and_cautions_fit_the_answer(solve):
     assert not any("The milk was replaced" in c or "Eggs hold" in c for c in lean.cautions)  # nobody asked for less milk or egg
 
 
+def test_what_is_whipped_is_what_is_in_the_bowl(solve):
+    text = "150 g plain flour\n200 g milk\n2 eggs, separated, whites whipped\n6 g baking powder\n20 g sugar\n30 g butter"
+    for diets, foam in ((("gluten_free",), "the whites"), (("vegan",), "the aquafaba")):
+        said = [s for s in solve(text, diets=diets).technique if "whip" in s.lower() or "foam" in s]
+        assert len(said) == 1 and said[0].startswith(f"Whip {foam} apart"), said
+
+
 def test_a_technique_is_said_once(solve):
     answer = solve("200 g flour\n300 g milk\n2 eggs\n10 g baking powder", diets=("vegan", "gluten_free"))
     said = [*answer.technique, *answer.reasons]

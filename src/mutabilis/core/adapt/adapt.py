@@ -126,19 +126,21 @@ def _adapted(
     if before.batter_g <= 0:
         return cannot("There is nothing in the bowl that could be read.")
     fits = _fits_already(before, wishes, rules)
-    if fits and not course.mends:
+    if fits and (before.is_dough or not course.mends):
         after = before
         if wishes.pieces is not None:
             after = analyse(in_whole_grams(base, facts), facts, profile, {**facts.diets, **rules}, readings)
         return told([Slot(kind="nearest", answer=_as_it_is(after, rules), fact="it is what you have")])
     if fits and (mend := mended(before, facts, profile, readings, wishes.diets)) is not None:
-        return told([Slot(kind="nearest", answer=_as_it_is(mend.analysis, rules, mend.changes, before), fact="what you have, mended")])
+        return told([Slot(kind="nearest", answer=_as_it_is(mend.analysis, rules, mend.changes), fact="what you have, mended")])
     if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in before.bowl.portions):
         return cannot("There is no flour in this batter to build on.")
     job = Job(base, before, wishes, facts, profile, readings, course)
     if (unread := _not_read(base)) and not fits and not wishes.poured:  # a bowl under way is helped as it stands
         # The batter is not rebuilt around a hole: the line is mended first, and what stands without it is only shown.
         return cannot(*unread, nearest=job.run()[0])
+    if before.is_dough:
+        return cannot(*_A_DOUGH, nearest=job.run()[0])
     if before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in job.gathered.removed):
         return cannot(*_lives_from_eggs(before), nearest=_nearest(job))
     if job.gathered.clashes:
@@ -161,12 +163,22 @@ def _lives_from_eggs(a: Analysis) -> tuple[str, str]:
     )
 
 
+_A_DOUGH = (
+    "This is a dough: yeast lifts it and it is kneaded, it does not flow. Only batters are balanced here.",
+    "Start from a batter that pours, or look for a recipe that was made as a dough for these guests.",
+)
+
+
 def _not_read(base: Batter) -> tuple[str, ...]:
     """What has to be told first: the lines of the batter that are not understood."""
-    texts = [line.quoted(60) for line in base.lines if line.unresolved and line.where == "batter"]
-    if not texts:
+    lines = [line for line in base.lines if line.unresolved and line.where == "batter"]
+    if not lines:
         return ()
-    first = f"{' and '.join(texts[:3])}{f' and {len(texts) - 3} more' if len(texts) > 3 else ''} {'is' if len(texts) == 1 else 'are'} not understood."
+    texts = [line.quoted(60) for line in lines]
+    which = f"{' and '.join(texts[:3])}{f' and {len(texts) - 3} more' if len(texts) > 3 else ''}"
+    if all(line.ingredient for line in lines):
+        return (f"Of {which} it is not known how much.", "Say how much, or remove the line: it is not known what the batter holds.")
+    first = f"{which} {'is' if len(texts) == 1 else 'are'} not understood."
     return (first, "Say what it is, or remove the line: it is not known what the batter holds.")
 
 
@@ -205,9 +217,9 @@ def _without_ceilings(job: Job) -> Answer | None:
     return job.again(plain).run()[0]
 
 
-def _as_it_is(after: Analysis, rules: Mapping[str, DietRule], changes: tuple[Change, ...] = (), before: Analysis | None = None) -> Answer:
+def _as_it_is(after: Analysis, rules: Mapping[str, DietRule], changes: tuple[Change, ...] = ()) -> Answer:
     """The base as its own answer, or what its mend made of it."""
-    said = tuple(cautions_for(before or after, after, rules))
+    said = tuple(cautions_for(after, rules))
     return Answer(
         analysis=after,
         changes=changes,
@@ -258,7 +270,7 @@ def _fits_already(before: Analysis, wishes: Wishes, rules: Mapping[str, DietRule
     if (
         any(before.diets[k].verdict != "fits" or before.plate.diets[k].verdict != "fits" for k in rules)
         or wishes.max_cost is not None
-        or before.water.missing_g > 0
+        or (before.water.missing_g > 0 and not before.is_dough)
     ):
         return False
     each = per_serving(before.nutrition, before.sodium_mg, before.servings)

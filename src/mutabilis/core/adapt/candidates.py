@@ -220,6 +220,8 @@ class Gathering:
             high = 2.5
         if self.wishes.locked and not self.tight:
             low, high = limits["eased"] * low, high / limits["eased"]
+        if i.group == "salt":
+            high = max(high, limits["salt_most"] * sum(whole.values()) / amount)
         return low * amount, high * amount
 
     @property

@@ -232,7 +232,7 @@ class Job:
         moved = transfers(work(old, self.targets.rest_min), work([(c.ingredient, g) for c, g in rounded], self.targets.rest_min))
         used = [c for c, g in rounded if c.new and g > 0]
         adds = new_allergens(self.before, after)
-        said = (*allergen_words(adds, after, self.facts), *potassium_words(after), *cautions_for(self.before, after, self.rules))
+        said = (*allergen_words(adds, after, self.facts), *potassium_words(after), *cautions_for(after, self.rules))
         return Answer(
             analysis=after,
             changes=(

@@ -12,14 +12,13 @@ from .craft import Flavour
 from .facts import AdaptFacts
 from .writing import Writer
 
-# Warnings that say how a batter was, and nothing that the cook of its answer need mind unless its diet turns on them.
-_OF_THE_BASE = {"egg_dependent": "egg", "half_swapped": "milk"}
+# Warnings of what a swap would meet: nothing that the cook of a finished answer need mind.
+_OF_THE_BASE = ("egg_dependent", "half_swapped")
 
 
-def cautions_for(before: Analysis, after: Analysis, rules: Mapping[str, DietRule]) -> Iterable[str]:
+def cautions_for(after: Analysis, rules: Mapping[str, DietRule]) -> Iterable[str]:
     """What to mind in making and serving it: the batter's own warnings, then the diets' cautions."""
-    was = {w.code for w in before.warnings}
-    said = dict.fromkeys(w.text for w in after.warnings if w.code not in _OF_THE_BASE or w.code in was)
+    said = dict.fromkeys(w.text for w in after.warnings if w.code not in _OF_THE_BASE)
     for key in rules:
         if after.diets[key].verdict == "fits":
             said |= dict.fromkeys(r.text for r in after.diets[key].cautions)
@@ -44,7 +43,10 @@ def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, 
     if before.lift.air_ml > 0 and after.lift.air_ml <= 0:
         said.append("No whites to whip: the foam's lift now comes from the leavening.")
     if after.lift.air_ml > 0:
-        said.append("Whip the whites apart and fold them in last; cook within 20 minutes.")
+        foam = [p.ingredient for p in after.bowl.portions if p.foam_g > 0]
+        said = [s for s in said if s not in {c.technique for c in used if c.ingredient in foam}]
+        what = "the whites" if any(i.group == "egg" for i in foam) else f"the {foam[0].short}"
+        said.append(f"Whip {what} apart and fold the foam in last; cook within 20 minutes.")
     if after.lift.latest_min is not None and after.lift.latest_min < 20:
         said.append(f"Wet the leavening last: it has its lift for about {after.lift.latest_min:.0f} minutes.")
     return tuple(dict.fromkeys(said))

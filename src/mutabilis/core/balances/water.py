@@ -93,6 +93,8 @@ def flow_ledger(bowl: Bowl, w: Water) -> Ledger:
             "not measured",
             "A foamed batter does not spread as it flows: judge it by eye. The figure is the batter before its foam goes in.",
         )
+    elif bowl.batter_g <= 0:
+        verdict, reason = "not measured", "Nothing is in the bowl yet."
     elif w.spread_cm is None:
         verdict, reason = "short of water", f"The dry ingredients need {w.missing_g:.0f} g more water."
     elif w.spread_cm < 8:
