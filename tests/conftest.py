@@ -27,12 +27,16 @@ WAFFLE = "240 g flour\n12 g baking powder\n3 g salt\n25 g sugar\n380 g milk\n2 e
 CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
 
 
+@pytest.hookimpl(tryfirst=True)  # before the marks are read
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
-    """The browser's walks go first, one by one: they are the longest, and one that began last would be waited for. What shares a module shares what it made."""
+    """The browser's walks go first, one by one: they are the longest, and one that began last would be waited for. What shares a module
+    shares what it made; the walks over six weeks of batches share those."""
     items.sort(key=lambda item: "tests/ui" not in item.nodeid)
     for item in items:
         if "tests/ui" not in item.nodeid:
             item.add_marker(pytest.mark.xdist_group(item.nodeid.split("::")[0]))
+        elif item.get_closest_marker("log"):
+            item.add_marker(pytest.mark.xdist_group("log"))
 
 
 @pytest.fixture(scope="session")

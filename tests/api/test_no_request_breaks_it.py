@@ -52,7 +52,7 @@ class Maker:
         return {"string": rng.choice(self.words), "boolean": rng.random() < 0.5}.get(kind, rng.choice([0, 1, 2, 12, 100, 0.5, 1e6, -3]))
 
 
-@pytest.mark.parametrize("seed", range(many(2)))
+@pytest.mark.parametrize("seed", range(many(1)))
 def test_no_request_breaks_it(client, ridge, seed):
     calm = TestClient(client.app, base_url="http://127.0.0.1", raise_server_exceptions=False)
     spec = client.app.openapi()

@@ -4,9 +4,6 @@ from pathlib import Path
 
 import pytest
 
-from mutabilis.core.measures.profile import Profile
-from mutabilis.data import load_facts
-from tests.reference.grid import cases
 from tests.reference.kinds import GUESTS, Judged, judged, screened
 from tests.reference.verdicts import document
 
@@ -26,17 +23,6 @@ def test_the_screens_over_the_kinds(found, facts):
     }
     assert not flags
     assert len({j.kind for j in found}) >= 20 and sum(bool(j.found.answers) for j in found) > 0.8 * len(found)
-
-
-def test_the_screens_over_the_grid(facts):
-    flags = {}
-    for case in cases(load_facts(), Profile()):
-        lean = any(
-            k in facts.diets and any(x.nutrient in ("net_carb_g", "carb_g", "sugars_g") for x in facts.diets[k].limits) for k in case.diets
-        )
-        if wrong := screened(case.found.base, case.found, case.diets, lean, facts):
-            flags[case.batter, case.diets] = wrong
-    assert not flags
 
 
 def test_every_kind_is_read_whole(found):

@@ -18,8 +18,9 @@ from mutabilis.store.database import Database
 from mutabilis.store.stove import Closing, Stove
 from tests.conftest import PLAIN
 from tests.core.stove.making import event
+from tests.sizes import many
 
-KILLS = 200
+KILLS = many(60)
 SURFACE = load_facts().surfaces[0]
 
 
@@ -180,7 +181,7 @@ def test_no_acknowledged_event_is_lost_by_a_kill(house):
             told += part
         os.close(read)
         acknowledged += [told[i : i + 16].decode() for i in range(0, len(told) - 15, 16)]
-        if n % 40 == 39:
+        if n % 20 == 19:
             _all_there(database.path, batch.id, acknowledged)
     found = _all_there(database.path, batch.id, acknowledged)
     assert len(acknowledged) >= KILLS and len(found) == len(set(found))

@@ -121,11 +121,11 @@ def test_the_same_batch_gives_the_same_bytes_whatever_order_its_faults_are_told_
 
 
 def test_causes_of_a_kitchen_that_keeps_being_wrong_on_purpose_are_found():
-    """Ten batches a cause in a small sample; the whole count is in `make bench`. Half of the record missing costs a little."""
+    """Two batches a cause as a small sample; the whole count is in `make bench`. Half of the record missing costs a little."""
     for missing, top, three in ((0.0, 0.85, 0.95), (0.5, 0.75, 0.9)):
         hits = firsts = n = 0
         for cause in SPOIL:
-            for seed in range(900, 903):
+            for seed in range(900, 900 + many(2)):
                 r = batch(cause, seed, missing)
                 if r is None:
                     continue
@@ -139,7 +139,7 @@ def test_causes_of_a_kitchen_that_keeps_being_wrong_on_purpose_are_found():
                     found = posterior(TABLES, r.batter.form, seen.holds, r.faults, seen.values, answers)
                 names = [c.cause for c, _ in found.ranked()]
                 n, firsts, hits = n + 1, firsts + (names[0] == cause), hits + (cause in names[:3])
-        assert n > 40 and firsts / n >= top and hits / n >= three, missing
+        assert n > 30 and firsts / n >= top and hits / n >= three, missing
 
 
 @settings(max_examples=many(30), deadline=None)
