@@ -10,6 +10,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 
 import pytest
@@ -88,17 +89,31 @@ def test_a_book_is_its_owners_alone_and_bears_its_mark(filled):
 def test_one_server_a_book_and_one_file_at_its_end(tmp_path):
     book = tmp_path / "book.sqlite3"
     for how in (signal.SIGTERM, signal.SIGINT):
-        process, address = started(book, "--demo", "--no-log")
-        second = command("serve", "--database", book, "--port", "0")
-        assert second.returncode == 2 and address in second.stderr and second.stdout == ""
-        refused = command("restore", "--database", book, book)
-        assert refused.returncode == 2 and "open already" in refused.stderr
+        process, address = started(book)
+        other = command(*(("serve", "--port", "0") if how == signal.SIGTERM else ("restore", book)), "--database", book)
+        assert other.returncode == 2 and (address if how == signal.SIGTERM else "open already") in other.stderr and other.stdout == ""
         request = urllib.request.Request(f"{address}api/draft", b'{"n": 1}', {"content-type": "application/json"}, method="PUT")
         urllib.request.urlopen(request).close()
         ended(process, how)
         assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["book.sqlite3"]
         with closing(Database(book)) as kept:
             assert Drafts(kept).get("bench") == {"n": 1}
+
+
+def test_a_server_told_to_end_answers_what_it_was_asked_and_lets_its_streams_go(tmp_path):
+    process, address = started(tmp_path / "book.sqlite3")
+    batter = {"lines": [{"text": "x", "ingredient": "all_purpose_flour", "grams": 200}, {"text": "y", "ingredient": "egg", "grams": 100}]}
+    body = json.dumps({"batter": batter, "wishes": {"diets": ["vegan", "gluten_free"], "alternatives": 5}}).encode()
+    asked = urllib.request.Request(f"{address}api/adapt", body, {"content-type": "application/json"})
+    with urllib.request.urlopen(f"{address}api/stove/stream") as stream, ThreadPoolExecutor(1) as beside:
+        stream.readline()
+        answer = beside.submit(urllib.request.urlopen, asked, timeout=30)
+        time.sleep(0.1)
+        process.send_signal(signal.SIGTERM)
+        assert answer.result().status == 200
+        stream.read()  # to its end
+    assert process.wait(15) == 0
+    ended(process)
 
 
 def test_a_killed_server_leaves_no_lock_behind(tmp_path):

@@ -146,7 +146,7 @@ async def stream(request: Request, here: Here, batch: Annotated[Id | None, Query
 
     async def beats() -> AsyncIterator[str]:
         last, sent = "", 0.0
-        while not await request.is_disconnected():
+        while not here.hub.ending and not await request.is_disconnected():
             beat = await run_in_threadpool(watcher.look)
             said = asdict(beat)
             moved = json.dumps({k: v for k, v in said.items() if k != "now"})

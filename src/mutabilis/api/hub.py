@@ -16,7 +16,7 @@ KEPT_S = 8.0
 
 class Hub:
     """Reads the devices no oftener than the scale can be read, whoever asks, and remembers the last seconds. `steady` is the clock of the
-    readings [s]."""
+    readings [s]; `ending`: the server goes, and no stream is told any more."""
 
     def __init__(self, facts: ScaleTable, saved: dict[str, object] | None = None, steady: Callable[[], float] = time.monotonic) -> None:
         self.scale = SimulatedScale(facts.resolution_g)
@@ -25,6 +25,7 @@ class Hub:
         self.printer = SimulatedPrinter()
         self._facts, self.steady = facts, steady
         self._lock = threading.Lock()
+        self.ending = False
         self._kept: deque[Reading] = deque()
 
     def readings(self) -> tuple[tuple[Reading, ...], float]:

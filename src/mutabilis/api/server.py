@@ -8,6 +8,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from types import FrameType
 
 import uvicorn
 
@@ -17,6 +18,7 @@ from mutabilis.store.lock import BookLock
 
 from .app import create_app
 from .demo_book import fill_book
+from .hub import Hub
 
 HOST = "127.0.0.1"
 
@@ -56,9 +58,10 @@ def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
         print(f"Mutabilis is at {address}  (Ctrl-C ends it)", flush=True)
         gc.freeze()  # the facts never go: looking through them for garbage held an answer up by 0.2 s now and then
         threading.Thread(target=_warm, daemon=True).start()
-        config = uvicorn.Config(app, log_level="warning", server_header=False, timeout_graceful_shutdown=1)
+        # What is asked already is answered; streams end by themselves.
+        config = uvicorn.Config(app, log_level="warning", server_header=False, timeout_graceful_shutdown=10)
         try:
-            _Server(config).run(sockets=[door])
+            _Server(config, app.state.context.hub).run(sockets=[door])
         finally:
             database.close_all()
     return 0
@@ -66,6 +69,15 @@ def _serve(path: Path, port: int, demo: bool, log: bool, lock: BookLock) -> int:
 
 class _Server(uvicorn.Server):
     """A server that ends in good order when it is told to: whoever started it tidies up after it, which the usual way does not let them."""
+
+    def __init__(self, config: uvicorn.Config, hub: Hub) -> None:
+        super().__init__(config)
+        self.hub = hub
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """End, the streams with it."""
+        self.hub.ending = True
+        super().handle_exit(sig, frame)
 
     @contextmanager
     def capture_signals(self) -> Iterator[None]:
