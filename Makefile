@@ -9,7 +9,7 @@ UV := uv==0.13.9
 NODE := source scripts/node.sh &&
 WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test test-long coverage mutants check format lint bench shots types lock wheel setup clean
+.PHONY: chromium check-types check-rules check-web demo test test-long coverage mutants check format lint bench shots types lock wheel setup clean
 .DEFAULT_GOAL := demo
 
 demo: setup
@@ -17,13 +17,17 @@ demo: setup
 
 setup: .stamps/python .stamps/web
 
-test: setup
+# What does not wait for each other is fetched and checked side by side.
+MAKEFLAGS += --jobs=3
+
+chromium:
 	@scripts/chromium.sh
+
+test: setup chromium
 	$(BIN)/python -m pytest
 
 # The properties with ten times as many examples, others each time.
-test-long: setup
-	@scripts/chromium.sh
+test-long: setup chromium
 	MUTABILIS_TESTS=long $(BIN)/python -m pytest
 
 # What the tests reach, line by line.
@@ -37,13 +41,19 @@ mutants: setup
 	$(BIN)/python -m scripts.mutants
 
 # Format, lint, types, import rules, facts, and the front end's types against the server's schema.
-check: setup
+check: check-types check-rules check-web
+
+check-types: setup
+	$(BIN)/mypy
+
+check-rules: setup
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
-	$(BIN)/mypy
 	$(BIN)/lint-imports
 	$(BIN)/python scripts/check_facts.py
 	$(BIN)/vulture
+
+check-web: setup
 	$(NODE) cd web && npm run --silent check
 	$(BIN)/python scripts/openapi.py web/openapi.json
 	$(NODE) cd web && npx --no-install openapi-typescript openapi.json --check --output src/api/schema.d.ts
@@ -56,12 +66,10 @@ types: setup
 	$(BIN)/python scripts/openapi.py web/openapi.json
 	$(NODE) cd web && npm run --silent types
 
-bench: setup
-	@scripts/chromium.sh
+bench: setup chromium
 	$(BIN)/python -m scripts.bench
 
-shots: setup
-	@scripts/chromium.sh
+shots: setup chromium
 	$(BIN)/python -m scripts.shots
 
 lock: .stamps/python

@@ -93,8 +93,7 @@ def test_each_way_of_working_is_told_in_its_order(way, page, house):
     assert all(x["settled"] for x in batch["weighing"]["lines"]) and batch["mixing"]["missing"] == []
     leavened = "powder" in text or "soda" in text
     assert (batch["resting"]["leavened_at"] is not None) == leavened and batch["resting"]["wet_at"] is not None
-    sound(page)
-    page.set_viewport_size({"width": 390, "height": 844})
+    page.set_viewport_size({"width": 390, "height": 844})  # at its full size each step is looked at in test_stove
     sound(page)
 
 

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import go, have, made, more, settled, told
+from .steps import go, have, made, more, quiet, settled, told
 
 LABEL = {
     "energy": 350,
@@ -88,6 +88,7 @@ def test_numbers_that_cannot_be_are_told_at_the_field_and_not_kept(page):
     cup.press("Enter")
     expect(page.get_by_role("button", name="metric, 250 mL")).to_have_attribute("aria-pressed", "true")
     page.get_by_role("button", name="none", exact=True).click()  # at once after it: neither change undoes the other
+    quiet(page)
     page.reload()
     expect(cup).to_have_value("250")
     expect(page.get_by_role("button", name="none", exact=True)).to_have_attribute("aria-pressed", "true")

@@ -4,24 +4,31 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./app.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
 import { Problem } from "./api/client";
 import { BenchProvider } from "./app/BenchContext";
 import { Frame } from "./app/Frame";
 import { storedTheme, wear } from "./app/theme";
+import { part } from "./kit/part";
 import { ToldProvider } from "./kit/Toast";
 import { Bench } from "./places/bench/Bench";
 
-const Book = lazy(() => import("./places/book/Book"));
-const Larder = lazy(() => import("./places/larder/Larder"));
-const Kitchen = lazy(() => import("./places/kitchen/Kitchen"));
-const Stove = lazy(() => import("./places/stove/Stove"));
-const Morning = lazy(() => import("./places/morning/Morning"));
-const Journal = lazy(() => import("./places/journal/Journal"));
-const Help = lazy(() => import("./places/help/Help"));
-const CardPage = lazy(() => import("./places/card/CardPage"));
+const places = {
+  book: part(() => import("./places/book/Book")),
+  larder: part(() => import("./places/larder/Larder")),
+  kitchen: part(() => import("./places/kitchen/Kitchen")),
+  stove: part(() => import("./places/stove/Stove")),
+  morning: part(() => import("./places/morning/Morning")),
+  journal: part(() => import("./places/journal/Journal")),
+  help: part(() => import("./places/help/Help")),
+  card: part(() => import("./places/card/CardPage")),
+};
+
+// The place that is opened is fetched beside what the bench begins with, not after it; what fails is asked for again where it is drawn.
+const opened = Object.entries(places).find(([name]) => name === window.location.pathname.split("/")[1]);
+void opened?.[1].fetch().catch(() => {});
 
 wear(storedTheme());
 
@@ -81,14 +88,14 @@ createRoot(document.getElementById("root")!).render(
               <Suspense fallback={<p className="p-10 text-lg">Opening…</p>}>
                 <Routes>
                   <Route path="/bench" element={<Bench />} />
-                  <Route path="/book/:batter?" element={<Book />} />
-                  <Route path="/larder/:id?" element={<Larder />} />
-                  <Route path="/kitchen/:part?" element={<Kitchen />} />
-                  <Route path="/stove/:batch?" element={<Stove />} />
-                  <Route path="/morning/:day?" element={<Morning />} />
-                  <Route path="/journal/:batch?" element={<Journal />} />
-                  <Route path="/card/:version?" element={<CardPage />} />
-                  <Route path="/help" element={<Help />} />
+                  <Route path="/book/:batter?" element={<places.book.Part />} />
+                  <Route path="/larder/:id?" element={<places.larder.Part />} />
+                  <Route path="/kitchen/:part?" element={<places.kitchen.Part />} />
+                  <Route path="/stove/:batch?" element={<places.stove.Part />} />
+                  <Route path="/morning/:day?" element={<places.morning.Part />} />
+                  <Route path="/journal/:batch?" element={<places.journal.Part />} />
+                  <Route path="/card/:version?" element={<places.card.Part />} />
+                  <Route path="/help" element={<places.help.Part />} />
                   <Route path="/" element={<Home />} />
                   <Route path="*" element={<Nowhere />} />
                 </Routes>

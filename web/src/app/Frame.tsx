@@ -1,15 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
+import { type ReactNode, Suspense, useEffect, useState } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { api, got } from "../api/client";
-import { usePreloaded } from "../kit/preloaded";
+import { part } from "../kit/part";
 import { Sheet } from "../kit/Sheet";
 import { KEYS, useKeys } from "./keys";
 import { useLost } from "./lost";
 import { Timers } from "./Timers";
 
-const findChunk = () => import("./Find");
-const Find = lazy(findChunk);
+const find = part(() => import("./Find"));
 
 const PLACES = [
   { to: "/bench", label: "Bench", key: "b", path: "M3 8h18M6 8v11M18 8v11M8 8c0-3 2-5 4-5s4 2 4 5" },
@@ -46,7 +45,11 @@ export function Frame({ children }: { children: ReactNode }) {
   const [open, setOpen] = useState<"find" | "keys" | null>(null);
   const go = useNavigate();
   const { pathname } = useLocation();
-  const Found = usePreloaded(findChunk) ?? Find;
+  // The network is an outside system: what finds anything is fetched a moment later, so that the first screen comes first.
+  useEffect(() => {
+    const timer = setTimeout(() => void find.fetch().catch(() => {}), 200);
+    return () => clearTimeout(timer);
+  }, []);
   useKeys({
     f: () => setOpen("find"),
     "?": () => setOpen("keys"),
@@ -104,7 +107,7 @@ export function Frame({ children }: { children: ReactNode }) {
       {!/^\/stove\/./.test(pathname) && <Timers />}
       {open === "find" && (
         <Suspense fallback={<Sheet title="Find" onClose={() => setOpen(null)} children={null} />}>
-          <Found onClose={() => setOpen(null)} />
+          <find.Part onClose={() => setOpen(null)} />
         </Suspense>
       )}
       {open === "keys" && <Keys onClose={() => setOpen(null)} />}

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import {
   type Answered,
   type AnswerView,
@@ -13,12 +13,13 @@ import { useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 import { PackSays } from "../../kit/PackSays";
+import { part } from "../../kit/part";
 import { type Measures, sizes } from "../../kit/SourceMeasures";
 import { Sources } from "../../kit/Sources";
 import { Verdict } from "../../kit/Verdict";
 import type { Act, BenchState } from "../../pure/bench";
 
-const PickIngredient = lazy(() => import("../../kit/PickIngredient"));
+const pick = part(() => import("../../kit/PickIngredient"));
 
 type Told = Answered<"Told">;
 type Props = {
@@ -159,7 +160,7 @@ function Asks({
             (naming === q.about ? (
               <span className="w-56">
                 <Suspense>
-                  <PickIngredient
+                  <pick.Part
                     label="Which ingredient"
                     autoFocus
                     onPick={(ingredient) => {

@@ -1,9 +1,10 @@
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import { useNavigate } from "react-router";
 import type { Answered, AnswerView, Batter, BatterView } from "../../api/client";
 import { useBench } from "../../app/BenchContext";
 import { FileSheet } from "../../kit/FileSheet";
 import { LedgerSheet } from "../../kit/LedgerSheet";
+import { part } from "../../kit/part";
 import { ReadPackSheet } from "../../kit/ReadPackSheet";
 import { ShoppingSheet } from "../../kit/ShoppingSheet";
 import { SizeSheet } from "../../kit/SizeSheet";
@@ -13,7 +14,7 @@ import { CompareSheet } from "./CompareSheet";
 import { SaveSheet } from "./SaveSheet";
 import { SwapSheet } from "./SwapSheet";
 
-const Find = lazy(() => import("../../app/Find"));
+const find = part(() => import("../../app/Find"));
 
 /** The sheet that is open over the Bench. */
 export type Open =
@@ -49,7 +50,7 @@ export function Sheets({ open, state, base, after, answer, edited, data, ready, 
     case "open":
       return (
         <Suspense>
-          <Find only="batter" onClose={close} />
+          <find.Part only="batter" onClose={close} />
         </Suspense>
       );
     case "pack":

@@ -32,8 +32,7 @@ function Fields({ profile: told }: { profile: Profile }) {
   const profile = held.value;
   const set = (part: Partial<Profile>) => {
     const was = held.latest();
-    held.keep({ ...was, ...part });
-    tell("Kept.", () => held.keep(was));
+    void held.keep({ ...was, ...part }).then((kept) => kept && tell("Kept.", () => held.keep(was)));
   };
   return (
     <div className="grid grid-cols-1 gap-x-12 gap-y-8 md:grid-cols-2">

@@ -45,8 +45,7 @@ function Sheet({ known }: { known: Known }) {
   );
   const set = (part: Partial<Item>, words: string) => {
     const was = held.latest();
-    held.keep({ ...was, ...part });
-    tell(words, () => held.keep(was));
+    void held.keep({ ...was, ...part }).then((kept) => kept && tell(words, () => held.keep(was)));
   };
   return (
     <section aria-label={i.name}>

@@ -1,10 +1,11 @@
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { Suspense, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { type BatchView, letGo, send, sendAgain, useRefused, useWaiting } from "../../api/queue";
 import { useKeys } from "../../app/keys";
 import { Timers } from "../../app/Timers";
 import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
+import { part } from "../../kit/part";
 import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { hour } from "../../pure/clock";
 import { counted } from "../../pure/counted";
@@ -23,7 +24,7 @@ import { useTakeBack } from "./useTakeBack";
 import { Weigh } from "./Weigh";
 
 type Stage = BatchView["stage"];
-const CrossSheet = lazy(() => import("./CrossSheet"));
+const cross = part(() => import("./CrossSheet"));
 const STAGES: readonly (readonly [Stage, string])[] = [
   ["ready", "Ready"],
   ["weigh", "Weigh out"],
@@ -180,7 +181,7 @@ function Hand() {
       {open === "bowl" && <BowlSheet onClose={() => setOpen(null)} />}
       {open === "cross" && (
         <Suspense>
-          <CrossSheet onClose={() => setOpen(null)} />
+          <cross.Part onClose={() => setOpen(null)} />
         </Suspense>
       )}
     </article>
