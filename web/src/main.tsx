@@ -26,14 +26,18 @@ const places = {
   card: part(() => import("./places/card/CardPage")),
 };
 
-// The place that is opened is fetched beside what the bench begins with, not after it; what fails is asked for again where it is drawn.
+// The place that is opened is fetched beside what the bench begins with, not after it.
 const opened = Object.entries(places).find(([name]) => name === window.location.pathname.split("/")[1]);
-void opened?.[1].fetch().catch(() => {});
+void opened?.[1].fetch();
 
 wear(storedTheme());
 
-// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew.
-window.addEventListener("vite:preloadError", () => location.reload());
+// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew, unless it is the server
+// that is gone, which would leave nothing to look at.
+window.addEventListener("vite:preloadError", async () => {
+  const answer = await fetch("/api/health").catch(() => null);
+  if (answer?.ok) location.reload();
+});
 if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch(() => {}); // without it, all works but offline
 
 const queries = new QueryClient({

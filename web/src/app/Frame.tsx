@@ -47,7 +47,7 @@ export function Frame({ children }: { children: ReactNode }) {
   const { pathname } = useLocation();
   // The network is an outside system: what finds anything is fetched a moment later, so that the first screen comes first.
   useEffect(() => {
-    const timer = setTimeout(() => void find.fetch().catch(() => {}), 200);
+    const timer = setTimeout(() => void find.fetch(), 200);
     return () => clearTimeout(timer);
   }, []);
   useKeys({
