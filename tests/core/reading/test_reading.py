@@ -1,12 +1,44 @@
 """Lines as cooks write them."""
 
+import signal
+
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mutabilis.core.measures.numbers import VULGAR, value
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
+from tests.sizes import many
+
+ENDLESS = [
+    " ",
+    "for ",
+    "for",
+    "1 ",
+    "½",
+    "(",
+    ")",
+    ", ",
+    ". ",
+    "- ",
+    "–",
+    ": ",
+    "1/2 ",
+    "cup ",
+    "of ",
+    "or ",
+    "and ",
+    "eggs ",
+    "not ",
+    "gf ",
+    "contains ",
+    "serves ",
+    "x ",
+    "é",
+    "“",
+    "°",
+]
 
 # text, ingredient, grams; weights from the ingredient table, units from their definitions.
 READ = [
@@ -221,3 +253,21 @@ def test_no_text_breaks_the_reader(facts, profile, text):
 def test_what_is_done_with_a_thing_does_not_change_what_it_is(text, ingredient, grams, foams, facts, profile):
     (line,) = read_lines(text, facts, profile)
     assert (line.ingredient, line.grams, line.foamed, line.text) == (ingredient, pytest.approx(grams), foams, text)
+
+
+@settings(max_examples=many(60))
+@given(
+    st.sampled_from(["", "butter ", "2 eggs, ", "100 g oats "]),
+    st.lists(st.sampled_from(ENDLESS), min_size=1, max_size=4),
+    st.sampled_from(["", "1é", "!", "_"]),
+)
+def test_no_line_keeps_the_reading_for_itself(begins, again, ends, facts, profile):
+    """What is said over and over to the longest that a line can be is read, or not, at once: no pattern tries every way to split it."""
+    unit = "".join(again)
+    before = signal.signal(signal.SIGALRM, lambda *_: pytest.fail(f"still reading {unit!r}"))
+    signal.alarm(30)
+    try:
+        read_lines((begins + unit * 2000)[:1950] + ends, facts, profile)
+    finally:
+        signal.alarm(0)
+        signal.signal(signal.SIGALRM, before)

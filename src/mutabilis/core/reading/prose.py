@@ -44,10 +44,7 @@ class Prose:
         self._counted = set(table["amounts"]["counted"].split())
         self._verbs = set(table["instructions"]["verbs"].split())
         self._dishes = {tuple(d.split("-")) for d in table["instructions"]["dishes"].split()}
-        self._served = re.compile(
-            rf"[\s,;:(–—-]*\b(?:{table['instructions']['serves']})\s+(?:about\s+)?[\d\s.,/–-]*(?:(?:to|or)\s+\d+\s*)?(?P<whom>[a-z\s]*)\W*$",
-            re.IGNORECASE,
-        )
+        self._serves = set(table["instructions"]["serves"].split())
 
     def over(self, words: Words) -> "Prose":
         """The same lists over other names."""
@@ -131,15 +128,21 @@ class Prose:
         rest = re.findall(r"[a-z]+", _COUNT.sub("", text.lower()))
         if re.match(r"^\D{0,8}\d", text) and rest and set(rest) <= self._counted | {"to", "or", "about", "and", "large", "small"}:
             return not (len(rest) == 1 and rest[0] in ("c", "piece", "pieces"))
-        served = self._served.search(text)
-        if served and set(_plain(served["whom"])) <= self._counted | self._empty | WORDS.keys():
-            text = text[: served.start()]
-            plain = _plain(text)
+        text = self._unserved(text)
+        plain = _plain(text)
         bare = re.search(r"^(.*[a-zè-ê])\s*\(([^()]*)\)\s*$", text.lower())  # "Crêpes (gluten-free option)"
         heard = self.words.scan(bare[2]) if bare else None
         if bare and heard and not (heard.foods or heard.tokens or heard.unknown):
             plain = _plain(bare[1])
         return bool(self._dishes & {tuple(plain[-1:]), tuple(plain[-2:])}) and not re.search(r"\d", text)
+
+    def _unserved(self, text: str) -> str:
+        """A title without for how many it is at its end: "Dutch baby (for 4 to 6 guests)"."""
+        words = list(re.finditer(r"[^\W_]+", text.lower()))
+        at = max((n for n, w in enumerate(words) if w[0] in self._serves), default=len(words))
+        whom = [w[0] for w in words[at + 1 :] if not w[0].isdigit()]
+        known = self._counted | self._empty | WORDS.keys() | {"about", "to", "or"}
+        return text[: words[at].start()].rstrip(" ,;:(–—-") if at + 1 < len(words) and set(whom) <= known else text
 
     def _is_instruction(self, text: str) -> bool:
         bare = _NUMBERED.sub("", text)
