@@ -262,7 +262,9 @@ def test_no_line_keeps_the_reading_for_itself(again, facts, profile):
     signal.alarm(30)
     try:
         for begins, ends in product(("", "butter for ", "2 eggs, ", "100 g oats "), ("", "1é", "!", "_")):
-            read_lines((begins + again * 2000)[:1950] + ends, facts, profile)
+            text = (begins + again * 2000)[:1950] + ends
+            read_lines(text, facts, profile)
+            facts.prose.tell(text)
     finally:
         signal.alarm(0)
         signal.signal(signal.SIGALRM, before)
