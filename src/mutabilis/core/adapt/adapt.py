@@ -113,7 +113,7 @@ def _adapted(
     before = analyse(base, facts, profile, {**facts.diets, **rules}, readings)
     codes = {w.code for w in before.warnings}
     faults = tuple(w.text for w in before.warnings if w.code in FAULTS)
-    course = Course(mends=frozenset(codes & set(PLAIN_FAULTS)))
+    course = Course(mends=frozenset(codes & set(PLAIN_FAULTS)) | ({"water_missing"} if before.is_dough else frozenset()))
 
     def told(slots: Sequence[Slot], infeasible: Infeasible | None = None) -> Adaptation:
         return Adaptation(
@@ -140,7 +140,8 @@ def _adapted(
         # The batter is not rebuilt around a hole: the line is mended first, and what stands without it is only shown.
         return cannot(*unread, nearest=job.run()[0])
     if before.is_dough:
-        return cannot(*_A_DOUGH, nearest=job.run()[0])
+        dough = next(w.text for w in before.warnings if w.code == "dough")
+        return cannot(dough, "Look for a recipe that was made as a dough for these guests.", nearest=job.run()[0])
     if before.setting.egg_dependent and any(i.group == "egg" for i, _, _ in job.gathered.removed):
         return cannot(*_lives_from_eggs(before), nearest=_nearest(job))
     if job.gathered.clashes:
@@ -161,12 +162,6 @@ def _lives_from_eggs(a: Analysis) -> tuple[str, str]:
         f"Eggs hold this batter together: {theirs}, {f'{rich:.1f} eggs to 40 g flour' if flour else 'with no flour beside them'}. No replacer will do.",
         f"{'Change the flour instead, to one' if flour else 'Build it on a flour'} that holds by itself, or keep the eggs.",
     )
-
-
-_A_DOUGH = (
-    "This is a dough: yeast lifts it and it is kneaded, it does not flow. Only batters are balanced here.",
-    "Start from a batter that pours, or look for a recipe that was made as a dough for these guests.",
-)
 
 
 def _not_read(base: Batter) -> tuple[str, ...]:

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..balances.entry import Ledger
-from ..balances.lift import NOT_RECKONED, Lift, acid_ledger, lift, lift_ledger
+from ..balances.lift import Lift, acid_ledger, lift, lift_ledger
 from ..balances.nutrition import Nutrition, net_carb_ledger, nutrient_ledgers, nutrition, per_serving
 from ..balances.setting import Setting, set_ledger, setting
 from ..balances.taste import browning_ledger, fat_ledger, salt_ledger, sweetness_ledger
@@ -70,7 +70,7 @@ class Analysis:
     @property
     def is_dough(self) -> bool:
         """Lifted by yeast and too dry to flow: it is kneaded, and no batter."""
-        return self.lift.verdict == NOT_RECKONED and self.water.missing_g > 0
+        return any(w.code == "dough" for w in self.warnings)
 
     def per_piece(self, ledger: Ledger) -> float:
         """The total of a ledger in one piece [unit of the ledger]; 0 where there is no piece."""

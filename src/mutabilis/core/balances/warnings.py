@@ -42,7 +42,9 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
     for line in batter.lines:
         if line.unresolved:
             say("line_not_read", f"{line.quoted()} was not read: {line.problem}.")
-    if w.missing_g > 0:
+    if w.missing_g > 0 and x.verdict == NOT_RECKONED:
+        say("dough", "A dough: yeast lifts it and it is kneaded, it does not flow. Only batters are balanced here.")
+    elif w.missing_g > 0:
         say(
             "water_missing",
             f"The flours here want about {w.missing_g:.0f} g more water than there is.",
