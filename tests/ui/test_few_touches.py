@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import have, made, open_batter, settled
+from .steps import have, made, open_batter, quiet, settled
 
 RECIPE = "250 g plain flour\n400 ml milk\n2 eggs\n30 g melted butter\n2 tsp baking powder\n1/4 tsp salt"
 
@@ -63,3 +63,15 @@ def test_nothing_under_the_answer_jumps_from_one_kind_to_the_next(page):
     assert len(tops) == 1
     low = page.get_by_role("region", name="What is next").bounding_box()
     assert low["y"] + low["height"] <= 800  # always at hand
+
+
+def test_a_finger_that_touches_twice_is_one(page):
+    lines = have(page).get_by_role("listitem")
+    before = lines.count()
+    have(page).get_by_label("Add a line").fill("10 g honey")
+    have(page).get_by_role("button", name="Add", exact=True).dblclick()
+    expect(lines).to_have_count(before + 1)
+    page.get_by_role("button", name="Make it").dblclick()  # the second falls beside the dialog that the first has opened
+    quiet(page)
+    expect(page.get_by_role("dialog")).to_be_visible()
+    expect(lines).to_have_count(before + 1)

@@ -234,15 +234,15 @@ def test_what_is_shown_stands_however_long_the_server_is_gone(page):
 def test_a_part_that_cannot_be_fetched_takes_nothing_away_and_comes_later(page):
     tried = []
     page.route("**/assets/Find-*.js", lambda route: (tried.append(route.request.url), route.abort()))
+    page.route("**/api/health", lambda route: route.abort())  # no newer program was put in its place: the server is gone
     go(page, "/book")
     expect(page.get_by_role("region", name="Batters").get_by_role("listitem")).to_have_count(7)
     page.evaluate("window.stood = true")
-    page.context.set_offline(True)
     page.keyboard.press("f")
     expect(page.get_by_role("dialog", name="Find")).to_be_visible()
     until(lambda: page.wait_for_timeout(100) or len(tried), lambda n: n > 2)
     assert page.evaluate("window.stood") is True
     page.unroute("**/assets/Find-*.js")
-    page.context.set_offline(False)
+    page.unroute("**/api/health")
     expect(page.get_by_role("dialog", name="Find").get_by_role("combobox")).to_be_visible()
     assert page.evaluate("window.stood") is True  # and was never loaded anew

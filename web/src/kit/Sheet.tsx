@@ -1,6 +1,8 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { Button } from "./Button";
 
+const TWICE_MS = 500;
+
 /** A dialog that opens over the bench and gives the focus back when it closes. The focus starts at what is marked `data-first`. */
 export function Sheet({
   title,
@@ -14,9 +16,11 @@ export function Sheet({
   wide?: boolean;
 }) {
   const dialog = useRef<HTMLDialogElement>(null);
+  const opened = useRef(0);
   // The dialog element is an outside system: it is opened by a call, not by a property.
   useEffect(() => {
     dialog.current?.showModal();
+    opened.current = performance.now();
     dialog.current?.querySelector<HTMLElement>("[data-first]")?.focus();
   }, []);
   return (
@@ -24,7 +28,10 @@ export function Sheet({
       ref={dialog}
       aria-label={title}
       onClose={onClose}
-      onClick={(event) => event.target === dialog.current && dialog.current.close()}
+      // Beside the dialog closes it; not the second touch of a finger that touched twice.
+      onClick={(event) =>
+        event.target === dialog.current && event.timeStamp - opened.current > TWICE_MS && dialog.current.close()
+      }
       onKeyDown={(event) => event.key === "Escape" && event.stopPropagation()}
       className={`m-auto max-h-[88dvh] ${wide ? "w-[min(64rem,96vw)]" : "w-[min(44rem,94vw)]"} overflow-y-auto rounded-box border border-base-300 bg-base-100 p-0 text-base-content shadow-xl backdrop:bg-black/40`}
     >
