@@ -32,11 +32,15 @@ void opened?.[1].fetch();
 
 wear(storedTheme());
 
-// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew, unless it is the server
-// that is gone, which would leave nothing to look at.
+const LOADED_ANEW = "mutabilis.loaded-anew";
+
+// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew, once a minute at most, unless
+// it is the server that is gone, which would leave nothing to look at.
 window.addEventListener("vite:preloadError", async () => {
   const answer = await fetch("/api/health").catch(() => null);
-  if (answer?.ok) location.reload();
+  if (!answer?.ok || Date.now() - Number(sessionStorage.getItem(LOADED_ANEW)) < 60_000) return;
+  sessionStorage.setItem(LOADED_ANEW, `${Date.now()}`);
+  location.reload();
 });
 if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch(() => {}); // without it, all works but offline
 
