@@ -108,6 +108,14 @@ def test_new_allergens_come_first_and_cautions_fit_the_answer(solve):
     assert not any("The milk was replaced" in c or "Eggs hold" in c for c in lean.cautions)  # nobody asked for less milk or egg
 
 
+def test_what_is_bought_certified_is_said_to_stand_in_its_own_place(solve):
+    """Rice and dal both give the body: each is followed by its own, not by whichever took over most of the work."""
+    answer = solve("300 g rice\n100 g urad dal\n6 g salt\n500 ml water", "crepe", diets=("gluten_free",))
+    swapped = {c.source_id: c for c in answer.changes if c.source_id and c.target_id != c.source_id}
+    assert len(swapped) == 2 and all(c.target_id == f"{id_}_gf" and "in its place" in c.reason for id_, c in swapped.items())
+    assert all(c.source_id for c in answer.changes), "nothing is said to be new"
+
+
 def test_what_is_whipped_is_what_is_in_the_bowl(solve):
     text = "150 g plain flour\n200 g milk\n2 eggs, separated, whites whipped\n6 g baking powder\n20 g sugar\n30 g butter"
     for diets, foam in ((("gluten_free",), "the whites"), (("vegan",), "the aquafaba")):

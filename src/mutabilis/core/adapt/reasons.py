@@ -72,6 +72,9 @@ def changes_for(
         parts = [t for t in moved if t.source == i.id]
         takers = _takers(parts, i.id)
         target = next((t for t in takers if t in new), takers[0] if takers else None)
+        certified = f"{i.id}_gf"
+        same = certified in new and told.now.get(certified, 0.0) >= 0.8 * grams  # the same thing from a certified mill
+        target = certified if same else target
         if i.group == "mix_in":  # gram for gram, by its kind: no part of the batter's balance
             target = next((x for x in facts.craft.stand_ins(i.id) for x in (x, f"{x}_gf") if x in told.now), None)
             instead = f"{_cap(told.short(target))} in its place." if target else "Nothing that fits stands in for it."
@@ -87,7 +90,7 @@ def changes_for(
             continue
         said = [
             f"{_cap(why)}.",
-            _taking_over(parts, i.id, told) or "Nothing need take its place.",
+            f"{_cap(told.short(certified))} in its place." if same else _taking_over(parts, i.id, told) or "Nothing need take its place.",
             *_how(target, new, explained),
             *_taste(i.id, told),
         ]
