@@ -1,4 +1,4 @@
-"""What a change makes stale, and how things are known: an object by itself, a value by its store."""
+"""What a change makes stale, how things are known (an object by itself, a value by its store), and which touch is one of its own."""
 
 import re
 from pathlib import Path
@@ -25,3 +25,12 @@ def test_a_store_tells_of_each_change_once_and_of_no_other(pure):
         "{ const s = new p.Store(1); let n = 0; const stop = s.watch(() => n++); s.set(2); s.set(2); s.set(3); stop(); s.set(4); return [n, s.get()] }"
     )
     assert told == [2, 4]
+
+
+def test_the_last_touch_once_more_is_the_same_and_back_to_the_one_before_is_not(pure):
+    begun = pure(
+        "{ const t = new p.Twice(), a = {g: 10}, b = {g: 12}, file = new Blob(['x']); "
+        "return [a, {g: 10}, b, {g: 10}, file, file, new Blob(['x'])].map((x) => t.begins(x)) }"
+    )
+    assert begun == [True, False, True, True, True, False, True]
+    assert pure("{ const t = new p.Twice(), a = {g: 1}; t.begins(a); t.ends(a); return t.begins({g: 1}) }") is True

@@ -1,6 +1,7 @@
 import { type QueryClient, type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useState } from "react";
 import { type Change, staleAfter } from "../pure/stale";
+import { Twice } from "../pure/twice";
 import { Problem } from "./client";
 
 /** A write that waits: where the server does not answer it is sent again until it does; where it refuses, its reason is told. What it
@@ -11,7 +12,7 @@ export function useWrite<In, Out>(
   { changes, done, order }: { changes?: Change; done?: (out: Out, given: In) => void; order?: string } = {},
 ) {
   const queries = useQueryClient();
-  const flying = useRef<In[]>([]);
+  const [twice] = useState(() => new Twice<In>());
   const write = useMutation({
     mutationFn: send,
     ...(order ? { scope: { id: order } } : {}),
@@ -22,21 +23,12 @@ export function useWrite<In, Out>(
       for (const queryKey of changes ? staleAfter(changes) : []) outOfDate(queries, queryKey);
       done?.(out, given);
     },
-    onSettled: (_out, _error, given) => {
-      flying.current = flying.current.filter((one) => one !== given);
-    },
+    onSettled: (_out, _error, given) => twice.ends(given),
   });
   const mutate = (given: In) => {
-    if (flying.current.some((one) => alike(one, given))) return;
-    flying.current = [...flying.current, given];
-    write.mutate(given);
+    if (twice.begins(given)) write.mutate(given);
   };
   return { ...write, mutate };
-}
-
-/** Whether two writes say the same; a file is like itself alone. */
-function alike(a: unknown, b: unknown): boolean {
-  return a === b || (!(a instanceof Blob || b instanceof Blob) && JSON.stringify(a) === JSON.stringify(b));
 }
 
 /** What was asked before a write is asked again after it. A first answer that is still on its way is given up: it may have been worked out

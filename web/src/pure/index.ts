@@ -15,3 +15,4 @@ export * from "./stale";
 export * from "./store";
 export * from "./telling";
 export * from "./trend";
+export * from "./twice";
