@@ -14,7 +14,7 @@ from mutabilis.core.batter.batter import Form, FormKey
 from mutabilis.core.diets.rules import DietRule, check_rule, read_rule
 from mutabilis.core.errors import Known
 from mutabilis.core.facts import AllFacts
-from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.food.ingredients import Ingredient, certified
 from mutabilis.core.food.naming import Names
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.heat.tables import HeatTables, Turning
@@ -117,11 +117,11 @@ def _certified(ingredients: Mapping[str, Ingredient]) -> dict[str, Ingredient]:
     twins: dict[str, Ingredient] = {}
     for i in ingredients.values():
         may_have_met_wheat = i.group in rule["groups"] or i.id in rule["seeds"]
-        if not may_have_met_wheat or i.contains_gluten != "risk" or i.pack_decides or i.id in rule["apart"] or i.id.endswith("_gf"):
+        if not may_have_met_wheat or i.contains_gluten != "risk" or i.pack_decides or i.id in rule["apart"] or i.is_certified:
             continue
-        if f"{i.id}_gf" not in ingredients:
-            update = {"id": f"{i.id}_gf", "name": f"{i.name}, certified gluten-free", "contains_gluten": "no"}
-            twins[f"{i.id}_gf"] = i.model_copy(update=update)
+        if certified(i.id) not in ingredients:
+            update = {"id": certified(i.id), "name": f"{i.name}, certified gluten-free", "contains_gluten": "no"}
+            twins[certified(i.id)] = i.model_copy(update=update)
     return twins
 
 

@@ -11,7 +11,7 @@ from ..diets.packs import PackReading
 from ..diets.rules import DietRule
 from ..diets.verdicts import beside_fits, judge_ingredient
 from ..food.coefficients import absorbed_share
-from ..food.ingredients import Ingredient
+from ..food.ingredients import Ingredient, certified
 from ..measures.profile import Profile
 from .course import STRAIGHT, Course
 from .craft import Basis, Usage
@@ -377,7 +377,7 @@ class Gathering:
 
     def _twin(self, i: Ingredient) -> Ingredient | None:
         """The same thing from a certified mill, or made by hand, where it may be used: then nothing else need stand in for it."""
-        twin, wishes = self.facts.ingredients.get(self.facts.craft.twins.get(i.id, f"{i.id}_gf")), self.wishes
+        twin, wishes = self.facts.ingredients.get(self.facts.craft.twins.get(i.id, certified(i.id))), self.wishes
         if twin is None or self._denied(twin) or twin.id in wishes.bans or (wishes.larder is not None and twin.id not in wishes.larder):
             return None
         return twin
@@ -397,7 +397,7 @@ def available(
 ) -> Ingredient | None:
     """The thing itself where the diets allow it, else the same from a certified mill where they allow that: nobody need buy a
     certified flour who was not asked for one."""
-    for name in (id_, f"{id_}_gf"):
+    for name in (id_, certified(id_)):
         i = facts.ingredients.get(name)
         if i is not None and not denied(i, rules, profile, readings):
             return i

@@ -10,7 +10,7 @@ from ..diets.rules import DietRule
 from ..diets.verdicts import Verdict, judge_ingredient, worst
 from ..errors import CannotBe
 from ..food.coefficients import PerGram, per_gram
-from ..food.ingredients import KINDS, Ingredient
+from ..food.ingredients import KINDS, Ingredient, certified, uncertified
 from ..measures.profile import Profile
 from .candidates import available
 from .facts import AdaptFacts
@@ -80,8 +80,8 @@ def choices(
         if old.group in usage.replaces and new.id not in taken and _alike(old, new):
             ranked[new.id] = min(usage.replaces[old.group] + usage.oddness, ranked.get(new.id, 9.0))
     for i in facts.ingredients.values():  # its own kind, also where craft has no row for it: own packs among them
-        shown = i.id in ranked or i.id.removesuffix("_gf") in ranked or f"{i.id}_gf" in ranked
-        if i.group == old.group and i.id not in taken and not shown and not i.id.endswith("_gf"):
+        shown = not ranked.keys().isdisjoint((i.id, uncertified(i.id), certified(i.id)))
+        if i.group == old.group and i.id not in taken and not shown and not i.is_certified:
             ranked[i.id] = 0.5
     found: list[tuple[float, Choice]] = []
     for id_, distance in sorted(ranked.items(), key=lambda kv: (kv[1], kv[0]))[: 4 * most]:

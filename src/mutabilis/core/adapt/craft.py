@@ -5,7 +5,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..food.ingredients import Ingredient
+from ..food.ingredients import Ingredient, uncertified
 
 Basis = Literal["flour", "liquid", "batter"]
 
@@ -49,7 +49,7 @@ class Family(BaseModel):
 
     def holds(self, ingredient: str) -> bool:
         """Whether an ingredient, or what it is the certified twin of, is one of them."""
-        return ingredient.removesuffix("_gf") in self.members
+        return uncertified(ingredient) in self.members
 
 
 class StandIn(BaseModel):
@@ -130,5 +130,5 @@ class Craft(BaseModel):
 
     def usage(self, ingredient: str) -> Usage | None:
         """The first usage of an ingredient, or of what it is the certified twin of; None where craft does not offer it."""
-        plain = ingredient.removesuffix("_gf")
+        plain = uncertified(ingredient)
         return next((u for u in self.usages if u.ingredient in (ingredient, plain)), None)

@@ -8,7 +8,7 @@ from ..analysis.analysis import Analysis, analyse
 from ..batter.batter import Batter
 from ..batter.main_liquid import main_liquid, thins
 from ..diets.packs import PackReading
-from ..food.ingredients import KINDS, LIQUIDS, Confidence, Ingredient
+from ..food.ingredients import KINDS, LIQUIDS, Confidence, Ingredient, certified
 from ..measures.profile import Profile
 from .candidates import Candidate, Gathered, Gathering
 from .course import STRAIGHT, Course
@@ -103,7 +103,7 @@ class Job:
             t, curd=False, set_floor=SAFE_FLOOR * t.form.set_comfort, gel=led["led_gel"] * t.gel, flour=led["led_flour"] * t.flour,
             body=led["led_body"] * t.body, rich=led["led_rich"] * t.rich,
         )  # fmt: skip
-        had = {f"{i.id}_gf": g for i, g, _ in self.gathered.removed} | {
+        had = {certified(i.id): g for i, g, _ in self.gathered.removed} | {
             c.ingredient.id: c.base_g for c in self.gathered.candidates if not c.new
         }
         kept = tuple(

@@ -8,6 +8,7 @@ from ..analysis.analysis import Analysis
 from ..balances.warnings import MENDABLE, PLAIN_FAULTS
 from ..batter.batter import Batter
 from ..diets.packs import PackReading
+from ..food.ingredients import certified
 from ..food.kitchen_measures import measure
 from ..measures.profile import Profile
 from .course import Course
@@ -58,7 +59,7 @@ def _solved(
     )
     base = before.batter.model_copy(update={"servings": before.servings})
     powders = {x.ingredient for x in base.lines if x.ingredient and facts.ingredients[x.ingredient].group == "leavener"}
-    twice = tuple(name for p in sorted(powders) for name in (p, f"{p}_gf")) if "lift_twice" in codes else ()
+    twice = tuple(name for p in sorted(powders) for name in (p, certified(p))) if "lift_twice" in codes else ()
     wishes = Wishes(diets=held, bans=twice)  # the flour has its own
     answer, _ = Job(base, before, wishes, facts, profile, readings, Course(mends=codes, mend_alone=True)).run()
     if answer is None:

@@ -36,7 +36,6 @@ PROMISING = 10  # 8 lost a third of the closeness of some vegan, gluten-free cur
 GAP = 0.02  # of the objective; a cook would not notice what lies between
 SECOND_BINDER = 0.7  # what it costs to reach for another binder
 SOFT_CAP = 6.0  # weight of a ceiling or floor a serving when the nearest is sought: it yields before the batter does
-SALTED = 4.0  # for each tenth that a salted base would come out under the least that is salted
 EASED = 12.0  # weight of what must hold, where something is shown rather than nothing
 TO_BUY = 1.5  # what a thing to buy costs, where the least is to be bought
 FEWER = 3.0  # times the cost of a new thing, where the simplest is sought, and what one more step in the making costs
@@ -216,10 +215,9 @@ class Program:
                 max(notice[key].share * target, notice[key].least * t.batter_g),
                 notice[key].weight,
             )
-        salt = self._sum([p.salt_taste for p in per])
-        if t.salt_taste >= (least_salt := t.form.salt[0] * t.batter_g / 100) and "sodium_mg" not in t.caps:
-            # A base that is salted comes out salted: what the new things bring less of, the salt makes good.
-            self._near(salt, min(t.salt_taste, 1.03 * least_salt), 0.1 * least_salt, SALTED, under_only=True)
+        salt, bland = self._sum([p.salt_taste for p in per]), t.form.salt[0] * t.batter_g / 100
+        if t.salt_taste >= bland and "sodium_mg" not in t.caps:  # a base that is salted comes out salted
+            self._near(salt, min(t.salt_taste, 1.03 * bland), notice["salted"].share * bland, notice["salted"].weight, under_only=True)
         if "salty" in self.course.mends:
             self._must("salt", salt, -math.inf, 0.98 * t.form.salt[1] * t.batter_g / 100, 0.01 * t.batter_g / 100)
         self._set(craft, flour, mass)

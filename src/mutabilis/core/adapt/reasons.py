@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ..analysis.analysis import Analysis
 from ..batter.batter import Batter, BatterLine
 from ..diets.rules import DietRule
-from ..food.ingredients import KINDS
+from ..food.ingredients import KINDS, certified, uncertified
 from .candidates import Candidate, Gathered
 from .craft import Flavour
 from .facts import AdaptFacts
@@ -72,11 +72,11 @@ def changes_for(
         parts = [t for t in moved if t.source == i.id]
         takers = _takers(parts, i.id)
         target = next((t for t in takers if t in new), takers[0] if takers else None)
-        certified = f"{i.id}_gf"
-        same = certified in new and told.now.get(certified, 0.0) >= 0.8 * grams  # the same thing from a certified mill
-        target = certified if same else target
+        twin = certified(i.id)
+        same = twin in new and told.now.get(twin, 0.0) >= 0.8 * grams
+        target = twin if same else target
         if i.group == "mix_in":  # gram for gram, by its kind: no part of the batter's balance
-            target = next((x for x in facts.craft.stand_ins(i.id) for x in (x, f"{x}_gf") if x in told.now), None)
+            target = next((x for x in facts.craft.stand_ins(i.id) for x in (x, certified(x)) if x in told.now), None)
             instead = f"{_cap(told.short(target))} in its place." if target else "Nothing that fits stands in for it."
             changes.append(
                 Change(
@@ -90,7 +90,7 @@ def changes_for(
             continue
         said = [
             f"{_cap(why)}.",
-            f"{_cap(told.short(certified))} in its place." if same else _taking_over(parts, i.id, told) or "Nothing need take its place.",
+            f"{_cap(told.short(twin))} in its place." if same else _taking_over(parts, i.id, told) or "Nothing need take its place.",
             *_how(target, new, explained),
             *_taste(i.id, told),
         ]
@@ -229,7 +229,7 @@ def _taste(id_: str, told: _Told) -> list[str]:
     return [
         f"{_cap(f.words)}: {mend}." if (mend := mend_of(f, told.writer)) else f"{_cap(f.words)}, and nothing allowed brings it back."
         for f in told.gone
-        if id_.removesuffix("_gf") in f.bearers
+        if uncertified(id_) in f.bearers
     ][:1]
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from ..analysis.analysis import Analysis
 from ..balances.lift import STEAM
 from ..diets.rules import ALLERGENS, DietRule
-from ..food.ingredients import Confidence, Ingredient, least
+from ..food.ingredients import Confidence, Ingredient, least, uncertified
 from .candidates import Candidate
 from .craft import Flavour
 from .facts import AdaptFacts
@@ -109,7 +109,7 @@ def potassium_words(after: Analysis) -> tuple[str, ...]:
 
 def flavours_gone(before: Analysis, after: Analysis, facts: AdaptFacts) -> list[Flavour]:
     """Tastes that went with their bearers."""
-    had, has = ({i.id.removesuffix("_gf") for i in _in(a, facts)} for a in (before, after))
+    had, has = ({uncertified(i.id) for i in _in(a, facts)} for a in (before, after))
     return [f for f in facts.craft.flavours if had & set(f.bearers) and not has & set(f.bearers)]
 
 

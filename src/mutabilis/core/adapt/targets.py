@@ -9,6 +9,7 @@ from ..balances.setting import RUBBERY
 from ..batter.batter import Form
 from ..batter.bowl import Bowl, Portion, drinking_minutes, scalded
 from ..batter.flow import stress_from_spread
+from ..food.ingredients import certified
 from .candidates import Gathered
 from .course import Course
 from .facts import AdaptFacts
@@ -159,4 +160,4 @@ def _floor(before: Analysis, bowl: Bowl, form: Form, lean: bool, gathered: Gathe
 def _flour_leaves(lean: bool, gathered: Gathered) -> bool:
     """Whether flour the base held together by goes for another kind: then its own weakness is no measure any more."""
     new = {c.ingredient.id for c in gathered.candidates if c.new}
-    return lean or any(i.is_flour and f"{i.id}_gf" not in new for i, _, _ in gathered.removed)
+    return lean or any(i.is_flour and certified(i.id) not in new for i, _, _ in gathered.removed)

@@ -163,7 +163,7 @@ def _weighed(line: BatterLine, facts: AdaptFacts) -> BatterLine:
 
 def _name(line: BatterLine, i: Ingredient, facts: AdaptFacts) -> str:
     """What a rewritten line calls its food: as the cook did, or by its full name where that would not be read back as sure as it was."""
-    return i.name if i.id.endswith("_gf") or not line.settled else called(line, facts)
+    return i.name if i.is_certified or not line.settled else called(line, facts)
 
 
 def _on_a_scale(i: Ingredient, grams: float) -> float:

@@ -46,6 +46,16 @@ KINDS = {
 }  # fmt: skip
 
 
+def certified(id_: str) -> str:
+    """The id of the same thing from a certified gluten-free mill."""
+    return f"{id_}_gf"
+
+
+def uncertified(id_: str) -> str:
+    """The id of the same thing without a certificate; its own where it has none."""
+    return id_.removesuffix("_gf")
+
+
 class Ingredient(BaseModel):
     """One row of the ingredient table. Composition in g per 100 g, weights in g, absorption in g water per g.
 
@@ -116,7 +126,12 @@ class Ingredient(BaseModel):
     def short(self) -> str:
         """The name without its particulars, for a sentence or a narrow column."""
         plain = re.sub(r"\s*\([^)]*\)", "", self.name).split(",")[0].strip()
-        return f"{plain} (certified)" if self.id.endswith("_gf") else plain
+        return f"{plain} (certified)" if self.is_certified else plain
+
+    @property
+    def is_certified(self) -> bool:
+        """From a certified gluten-free mill."""
+        return self.id != uncertified(self.id)
 
     @property
     def is_flour(self) -> bool:

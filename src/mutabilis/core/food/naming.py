@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
-from .ingredients import Confidence, Ingredient, risks
+from .ingredients import Confidence, Ingredient, certified, risks
 
 _IRREGULAR = {"berries": "berry", "halves": "half", "leaves": "leaf", "loaves": "loaf", "cherries": "cherry", "potatoes": "potato", "tomatoes": "tomato", "molasses": "molasses", "hummus": "hummus", "couscous": "couscous", "swiss": "swiss", "bus": "bus", "glass": "glass", "cookies": "cookie", "brownies": "brownie", "smoothies": "smoothie", "smarties": "smartie", "quiches": "quiche"}  # fmt: skip
 _NOT_PLURAL = ("ss", "us", "is")
@@ -260,7 +260,7 @@ class Names:
         if named is None or len(named.parts) != 1:
             return None
         row = self.ingredients[named.ids[0]]
-        twin = self.ingredients.get(f"{row.id}_gf")
+        twin = self.ingredients.get(certified(row.id))
         row = twin if "gluten" in denied and twin is not None else row
         held = {risk.partition(":")[0] for risk, level in risks(row).items() if level == 2}
         if any(risk in held for risk in denied):

@@ -27,7 +27,7 @@ def heat_map(facts: HeatTables, form: FormKey, grease: GreaseKey = "film", heats
     over = [float(x) for x in np.linspace(*how.heats_c, heats)]
     by = [float(x) for x in np.linspace(*how.thick_mm, thicks)]
     thick, heat = (x.ravel() for x in np.meshgrid(by, over, indexing="ij"))
-    found = verdicts(facts, form, thick, heat, grease, how.step_s)
+    found = verdicts(facts, form, thick, heat, grease)
     rows = tuple(tuple(found[n * heats : (n + 1) * heats]) for n in range(thicks))
     return HeatMap(heats_c=tuple(over), thick_mm=tuple(by), verdicts=rows)
 

@@ -91,11 +91,10 @@ class Stack:
         self.dx, self.heat, self.between, self.steamed = self.dx[which], self.heat[which], self.between[which], self.steamed[which]
 
 
-def verdicts(
-    facts: HeatTables, form: FormKey, thick_mm: Array, heats_c: Array, grease: GreaseKey, step: float, start_c: float = 20.0
-) -> list[Verdict]:
+def verdicts(facts: HeatTables, form: FormKey, thick_mm: Array, heats_c: Array, grease: GreaseKey, start_c: float = 20.0) -> list[Verdict]:
     """How each of many pieces comes out, by `cooking.cook`'s own rules: `thick_mm` [mm] and `heats_c` [°C] of the same length."""
     how, brown, crumb = facts.form[form], facts.brown, facts.crumb
+    step = how.step_s
     greased = facts.grease[grease]
     contact = how.contact * (greased.contact if form != "tray" else 1.0)
     m, both = len(thick_mm), how.above is not None

@@ -37,7 +37,7 @@ def _own(text: str, ingredient: str, facts: ReadingFacts) -> str:
     if again.measures and again.measures[0].unit and again.words:  # "7 g sachet dried yeast": a sachet is no part of the name
         words = " ".join(again.words.split())
     named = facts.names.resolve(words) if 0 < len(words) <= LONGEST else None
-    if ingredient.endswith("_gf"):
+    if facts.ingredients[ingredient].is_certified:
         return ""  # a certified thing is always called one
     if named is None or named.corrected or named.ids != (ingredient,) or named.per_piece:
         return ""
