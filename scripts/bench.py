@@ -53,8 +53,8 @@ def core() -> None:
 def solver() -> None:
     """Over the whole grid: the first answer, five answers, and beside them the time inside HiGHS for the same models."""
     facts, profile = load_facts(), Profile()
-    asked = [(v.batter, (d,)) for _, v, _ in demo_batters(facts) for d in facts.diets] + [
-        (v.batter, d) for _, v, _ in demo_batters(facts) for d in TOGETHER
+    asked = [(v.batter, (d,)) for _, v in demo_batters(facts) for d in facts.diets] + [
+        (v.batter, d) for _, v in demo_batters(facts) for d in TOGETHER
     ]
     bare: list[float] = []
     plain = model.minimise
@@ -100,7 +100,7 @@ def ablation() -> None:
     drift: dict[str, list[tuple[float, float]]] = {"one for one by volume": [], "solved": []}
     weak = {"one for one by volume": 0, "solved": 0}
     asked = [(d,) for d in ("vegan", "egg_free", "dairy_free", "gluten_free", "low_carb")] + list(TOGETHER)
-    for _, version, _ in demo_batters(facts):
+    for _, version in demo_batters(facts):
         before = analyse(version.batter, facts, profile, {})
         for diets in asked:
             found = adapt(version.batter, Wishes(diets=diets), facts, profile)
@@ -221,7 +221,7 @@ def large_house() -> None:
         database = Database(path)
         book, larder, demo = Book(database), Larder(database), demo_batters(facts)
         for n in range(BATTERS):
-            name, version, _ = demo[n % len(demo)]
+            name, version = demo[n % len(demo)]
             first = book.add(f"{name} no. {n}", NewVersion(batter=version.batter, note=f"from hut {n % 97}"))
             for k in range(4):
                 book.save(first.batter_id, NewVersion(batter=version.batter, parent=first.id, note=f"try {k}"))

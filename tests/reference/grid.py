@@ -40,7 +40,7 @@ def cases(facts: AllFacts, profile: Profile, solve: Callable[..., Adaptation] = 
     asked = [(d,) for d in facts.diets] + list(TOGETHER)
     return [
         Case(name, diets, solve(version.batter, Wishes(diets=diets), facts, profile))
-        for name, version, _ in demo_batters(facts)
+        for name, version in demo_batters(facts)
         for diets in asked
     ]
 

@@ -25,7 +25,7 @@ from mutabilis.core.process.parts import Ways
 from mutabilis.core.reading.line_questions import Told, answered
 from mutabilis.core.reading.reading import read_as, read_lines
 from mutabilis.core.recipe.card import Card, card
-from mutabilis.demo import demo_batters
+from mutabilis.demo import opens_with
 from mutabilis.formats import card_pdf
 
 from .context import PROBLEMS, Context, Here
@@ -162,7 +162,7 @@ def start(here: Here) -> Start:
     known = here.book.versions([version_id]) if isinstance(version_id, str) else ()
     version, diets = (known[0] if known else None), tuple[str, ...]()
     if version is None and not isinstance(draft, dict):
-        opening = {name: diets for name, _, diets in demo_batters(facts) if diets}
+        opening = opens_with()
         recent = here.book.newest()
         entries = here.book.entries(recent[:200])
         entry = next((e for e in entries if e.name in opening and e.versions), next((e for e in entries if e.versions), None))

@@ -3,6 +3,7 @@ All people, places and batters are made up."""
 
 import tomllib
 from collections.abc import Sequence
+from functools import cache
 from importlib.resources import files
 from typing import Any
 
@@ -23,9 +24,14 @@ from mutabilis.store.mornings import KeptGuest, Mornings, Wished
 from mutabilis.store.stove import Stove
 
 
-def demo_batters(facts: AllFacts) -> list[tuple[str, NewVersion, tuple[str, ...]]]:
-    """The demo batters as (name, first version, diets the Bench opens with)."""
-    return [(card["name"], _version(card, card, facts), tuple(card.get("open_with", ()))) for card in _cards()]
+def demo_batters(facts: AllFacts) -> list[tuple[str, NewVersion]]:
+    """The demo batters: name and first version."""
+    return [(card["name"], _version(card, card, facts)) for card in _cards()]
+
+
+def opens_with() -> dict[str, tuple[str, ...]]:
+    """The demo batters that the Bench opens on, by name, with the diets it then asks for."""
+    return {card["name"]: tuple(card["open_with"]) for card in _cards() if card.get("open_with")}
 
 
 def fill(book: Book, facts: AllFacts, larder: Larder | None = None) -> None:
@@ -68,6 +74,7 @@ def second_griddle(stove: Stove, surfaces: Sequence[Surface]) -> None:
     )
 
 
+@cache
 def _cards() -> list[dict[str, Any]]:
     folder = files(__package__).joinpath("batters")
     return [

@@ -14,7 +14,7 @@ from mutabilis.demo import demo_batters
 def test_every_effect_shown_is_the_effect_had(diets, facts, profile):
     rules = {k: facts.diets[k] for k in diets}
     tried = 0
-    for _, version, _ in demo_batters(facts):
+    for _, version in demo_batters(facts):
         batter = version.batter
         before = {x.key: x for x in analyse(batter, facts, profile, {}).ledgers}
         for at, line in enumerate(batter.lines):
@@ -43,7 +43,7 @@ def test_every_effect_shown_is_the_effect_had(diets, facts, profile):
 @pytest.mark.parametrize("factor", [0.5, 3.0])
 def test_twice_the_batter_is_twice_the_answer(factor, facts, profile):
     ties = 0
-    for _, version, _ in demo_batters(facts)[:4]:
+    for _, version in demo_batters(facts)[:4]:
         wishes = Wishes(diets=("dairy_free",))
         one, many = (adapt(b, wishes, facts, profile) for b in (version.batter, version.batter.scaled(factor)))
         one, many = one.answers[0], many.answers[0]

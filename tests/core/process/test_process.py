@@ -159,7 +159,7 @@ def test_every_way_of_a_batter_keeps_the_properties(text, form, facts):
 
 @pytest.mark.parametrize("diet", ["vegan", "gluten_free", "low_carb"])
 def test_so_do_the_adaptations_of_the_demo_batters(diet, facts, profile):
-    for _, version, _ in demo_batters(facts):
+    for _, version in demo_batters(facts):
         for answer in adapt(version.batter, Wishes(diets=(diet,)), facts, profile).answers:
             for ways in WAYS[::5]:
                 checked(answer.analysis, process(answer.analysis, facts, ways), facts)
