@@ -10,7 +10,6 @@ from typing import TYPE_CHECKING, Annotated
 from fastapi import Depends, HTTPException, Request
 from pydantic import BaseModel, ConfigDict
 
-from mutabilis.core.adapt.adapt import Recent
 from mutabilis.core.adapt.own_packs import usages_for
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.diets.packs import PackReading, standing
@@ -22,6 +21,7 @@ from mutabilis.core.food.learning import BagDoubt, Normal, known, with_new_bags,
 from mutabilis.core.food.pack_labels import Label, infer
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.measures.profile import Profile
+from mutabilis.core.recent import Recent
 from mutabilis.store.book import Book
 from mutabilis.store.database import Database
 from mutabilis.store.diet_files import OwnDiets
@@ -66,6 +66,7 @@ class Context:
         self.planner = Planner()
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()
+        self.recent_bowls = Recent(32)
         self.hub = Hub(facts.stove.scale, self.stove.device("scale"))
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})

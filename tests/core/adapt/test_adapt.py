@@ -4,11 +4,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mutabilis.core.adapt.adapt import Recent, adapt
+from mutabilis.core.adapt.adapt import adapt
 from mutabilis.core.adapt.job import Job
 from mutabilis.core.adapt.wishes import Wishes
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.food.kitchen_measures import measure
+from mutabilis.core.recent import Recent
 from tests.conftest import BUTTERMILK, COCONUT, CREPE, PLAIN, RIDGE, WAFFLE
 from tests.sizes import many
 

@@ -14,6 +14,7 @@ from mutabilis.core.diets.verdicts import worst
 from mutabilis.core.food.learning import known, with_thirst
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
+from mutabilis.core.recent import Recent
 from mutabilis.core.stove.events import STAGES
 from mutabilis.core.stove.guide.guide import Guide
 from mutabilis.core.stove.judging import Belief
@@ -26,7 +27,8 @@ from tests.sizes import many
 from .making import batch, event, poured_all
 
 FACTS, PROFILE = load_facts(), Profile()
-DEMO = {name: version.batter for name, version, _ in demo_batters(FACTS)}
+DEMO = {name: version.batter for name, version in demo_batters(FACTS)}
+RECENT = Recent(3)  # one memory for all these batches, as a server has it
 DIETS = ("vegan", "gluten_free", "egg_free", "low_carb")
 
 
@@ -39,7 +41,10 @@ class Cook:
         self.look()
 
     def look(self):
-        self.guide = Guide(batch(self.plan, *self.events, diets=self.diets), self.now, FACTS, PROFILE)
+        self.guide = self.seen(RECENT)
+
+    def seen(self, recent=None):
+        return Guide(batch(self.plan, *self.events, diets=self.diets), self.now, FACTS, PROFILE, recent=recent)
 
     def say(self, kind, **more):
         self.now += self.dice.choice([1, 7, 40, 200])
@@ -143,6 +148,9 @@ def test_whatever_a_cook_does_the_guide_goes_on_and_stays_true(name, seed):
         cook.turn()
         g = cook.guide
         s = g.state
+        # What was worked out a moment ago is this batch's own, at this moment.
+        alone = cook.seen()
+        assert (g.lines, g.mixing, g.to_be.ledgers, g.to_be.plate) == (alone.lines, alone.mixing, alone.to_be.ledgers, alone.to_be.plate)
         # What is in the bowl is what was poured and not taken back; what will be is never less.
         assert s.bowl_g == pytest.approx(sum(x.poured for x in s.lines)) and g.to_be.batter_g >= s.bowl_g - 1e-6
         # Every clock that runs was begun before now, and none is due before it was begun.

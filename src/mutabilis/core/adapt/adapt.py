@@ -1,6 +1,6 @@
 """Adapting a batter: choose ingredients and amounts so that every balance stays where it was, or say why that cannot be."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from ..analysis.analysis import Analysis, analyse
@@ -16,6 +16,7 @@ from ..batter.told_rest import told_rest
 from ..diets.packs import PackReading
 from ..diets.rules import DietRule
 from ..measures.profile import Profile
+from ..recent import Recent
 from .course import Course
 from .facts import AdaptFacts
 from .job import Answer, Job
@@ -50,37 +51,6 @@ class Adaptation:
     infeasible: Infeasible | None
     faults: tuple[str, ...] = ()
     slots: tuple[Slot, ...] = ()
-
-
-Solved = tuple[Answer | None, dict[str, float]]
-
-
-class Recent:
-    """First answers worked out lately: whoever asks for the other kinds a moment later has the first of them already. One that was made from
-    other facts, readings or a profile is none."""
-
-    def __init__(self, most: int = 8) -> None:
-        self._most = most
-        self._known: dict[tuple[Batter, str, Profile], tuple[object, object, Solved]] = {}
-
-    def first(
-        self,
-        base: Batter,
-        wishes: Wishes,
-        facts: AdaptFacts,
-        profile: Profile,
-        readings: Mapping[str, PackReading] | None,
-        solve: Callable[[], Solved],
-    ) -> Solved:
-        """The first answer for just this, or what `solve` makes of it."""
-        key = base, wishes.model_dump_json(exclude={"alternatives"}), profile
-        known = self._known.pop(key, None)
-        if known is None or known[0] is not facts or known[1] is not readings:
-            known = facts, readings, solve()
-        self._known[key] = known
-        while len(self._known) > self._most:
-            self._known.pop(next(iter(self._known)), None)
-        return known[2]
 
 
 def adapt(
@@ -147,7 +117,9 @@ def _adapted(
     if job.gathered.clashes:
         plain = wishes.model_copy(update={"pins": (), "locked": {}, "poured": {}})
         return cannot(*job.gathered.clashes, nearest=job.again(plain).best())
-    first, broken = recent.first(base, wishes, facts, profile, readings, job.run) if recent else job.run()
+    # Whoever asks for the other kinds a moment later has the first of them already.
+    key = base, wishes.model_dump_json(exclude={"alternatives"}), profile
+    first, broken = recent.once(key, (facts, readings), job.run) if recent else job.run()
     if first is not None:
         return told(slots_of(job, first))
     if job.gathered.dish and (any(k.startswith("cap") for k in broken) or wishes.all_caps(facts)):
