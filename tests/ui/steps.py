@@ -66,6 +66,11 @@ def go(page: Page, path: str) -> None:
     page.goto("/".join(page.url.split("/")[:3]) + path)
 
 
+def walk(page: Page, path: str) -> None:
+    """To another place of the page that is there, as a link of its own goes: without loading it all anew."""
+    page.evaluate("(path) => { history.pushState(null, '', path); dispatchEvent(new PopStateEvent('popstate')) }", path)
+
+
 def add(page: Page, text: str) -> None:
     have(page).get_by_label("Add a line").fill(text)
     have(page).get_by_role("button", name="Add", exact=True).click()
@@ -79,14 +84,20 @@ COLOURS = ("color-contrast", "link-in-text-block")
 
 
 def sound(page: Page) -> None:
-    """Nothing by axe in either theme, and nothing that runs off the side. In the dark the page is the same but for its colours, and only
-    those are looked at. Of a page under an open dialog nothing can be reached: the dialog is looked at."""
+    """Nothing by axe in either theme, and nothing that runs off the side. In the dark the page is the same but for its colours, so only those
+    are looked at, and once, at the bench's own size. Of a page under an open dialog nothing can be reached: the dialog is looked at."""
     _axe(page)
-    if not page.evaluate("matchMedia('(forced-colors: active)').matches"):
+    assert page.viewport_size
+    if page.viewport_size["width"] >= 1280 and not page.evaluate("matchMedia('(forced-colors: active)').matches"):
         page.emulate_media(color_scheme="dark")
         _axe(page, COLOURS)
         page.emulate_media(color_scheme="light")
-    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), page.url
+    within(page)
+
+
+def within(page: Page) -> None:
+    """Nothing runs off the side."""
+    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), (page.url, page.viewport_size)
 
 
 def _axe(page: Page, only: Sequence[str] = ()) -> None:

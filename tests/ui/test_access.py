@@ -5,40 +5,53 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import go, made, quiet, settled, sound
+from .steps import go, have, made, quiet, settled, sound, walk, within
 
+BENCH = (1280, 800)
 PLACES = ["/book", "/larder", "/larder/oat_flour", "/kitchen", "/kitchen/diets", "/card", "/morning"]
 
 
 @pytest.mark.elsewhere
-@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
+@pytest.mark.parametrize("size", [BENCH, (390, 844)], ids=["bench and tablet", "phone"])
 def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, size):
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    batter = page.evaluate("fetch('/api/book?q=first').then((r) => r.json()).then((b) => b.batters[0].id)")
-    for path in [*PLACES, f"/book/{batter}"]:
-        go(page, path)
-        page.get_by_role("heading", level=1).first.wait_for()
+    def looked_at():
         quiet(page)
         sound(page)
+        if size == BENCH:  # a tablet shows the same in other places
+            page.set_viewport_size({"width": 1024, "height": 768})
+            within(page)
+            page.set_viewport_size({"width": size[0], "height": size[1]})
+
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    batter = page.evaluate("fetch('/api/book?q=first').then((r) => r.json()).then((b) => b.batters[0].id)")
+    go(page, PLACES[0])
+    for path in [*PLACES, f"/book/{batter}"]:
+        walk(page, path)
+        page.get_by_role("heading", level=1).first.wait_for()
+        looked_at()
     for button in ("Scale…", "Made it…", "Dry mix…", "Save as…", "Rename…"):
         if button != "Rename…":
             page.get_by_role("list", name="Versions").get_by_text("More…").first.click()
         page.get_by_role("button", name=button).first.click()
-        quiet(page)
-        sound(page)
+        looked_at()
         page.keyboard.press("Escape")
-    go(page, "/bench")
+    walk(page, "/bench")
     settled(page)
     page.get_by_role("button", name="More wishes").click()
-    sound(page)
+    looked_at()
     page.keyboard.press("Escape")
     made(page).get_by_role("listitem").first.get_by_role("button").click()
-    sound(page)
+    looked_at()
     for button in ("Swap by hand…", "Compare the", "File…", "Save( as a version)?$"):
         page.get_by_role("button", name=re.compile(f"^{button}")).click()
-        quiet(page)
-        sound(page)
+        looked_at()
         page.keyboard.press("Escape")
+    if size != BENCH:  # one side is in sight at a time
+        page.get_by_role("group", name="Which batter is in sight").get_by_role("button", name="Have").click()
+    have(page).get_by_role("button", name=re.compile("^eggs")).click()
+    looked_at()
+    page.get_by_role("button", name=re.compile("^Flow")).click()
+    looked_at()
 
 
 @pytest.mark.elsewhere
@@ -47,14 +60,15 @@ def test_every_place_is_accessible_in_both_themes_and_three_sizes(page, size):
 def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, size):
     """A page of 1280 by 1024 enlarged so far is that many pixels wide: nothing runs off the side; nothing is lost where the system sets the colours."""
     page.set_viewport_size({"width": size[0], "height": size[1]})
+    go(page, PLACES[0])
     for path in [*PLACES, "/journal", "/help", "/stove"]:
-        go(page, path)
+        walk(page, path)
         page.get_by_role("heading").first.wait_for()
         quiet(page)
-        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), path
+        within(page)
     page.emulate_media(forced_colors="active")
-    page.set_viewport_size({"width": 1280, "height": 800})
-    go(page, "/bench")
+    page.set_viewport_size({"width": BENCH[0], "height": BENCH[1]})
+    walk(page, "/bench")
     settled(page)
     sound(page)
     shapes = page.locator("svg").evaluate_all(
@@ -63,7 +77,7 @@ def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, s
     assert shapes == 0
 
 
-HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 100_000]
+HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 20_000]
 
 
 @pytest.mark.elsewhere
@@ -95,7 +109,7 @@ def test_hostile_text_in_every_field_of_every_place(page):
                 fields.nth(at).fill(text, force=True)
             fields.nth(at).blur()
         quiet(page)
-        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth"), path
+        within(page)
         assert page.locator("img[src=x]").count() == 0
     go(page, "/book")
     expect(page.get_by_role("region", name="Batters").get_by_role("listitem")).to_have_count(7)

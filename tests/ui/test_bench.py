@@ -6,7 +6,7 @@ import signal
 import pytest
 from playwright.sync_api import expect
 
-from .steps import add, expect_fits, have, made, open_batter, quiet, settled, sound, until
+from .steps import add, expect_fits, have, made, open_batter, quiet, settled, until, within
 
 
 def test_opens_on_a_computed_adaptation(page):
@@ -144,17 +144,6 @@ def test_by_keyboard_alone(page):
     expect(have(page).get_by_role("listitem")).to_have_count(8)
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (390, 844)], ids=["bench", "tablet", "phone"])
-def test_accessible_and_nothing_runs_off_the_side(page, size):
-    page.set_viewport_size({"width": size[0], "height": size[1]})
-    if size[0] < 1024:  # one side is in sight at a time
-        page.get_by_role("group", name="Which batter is in sight").get_by_role("button", name="Have").click()
-    have(page).get_by_role("button", name=re.compile("^eggs")).click()
-    sound(page)
-    page.get_by_role("button", name=re.compile("^Flow")).click()
-    sound(page)
-
-
 def test_a_new_batter_from_a_messy_paste(page, house):
     page.get_by_role("button", name="New", exact=True).click()
     expect(have(page)).to_contain_text("Get a batter that still works")
@@ -173,14 +162,14 @@ def test_a_new_batter_from_a_messy_paste(page, house):
     page.get_by_role("dialog").get_by_label("Name").fill("Sieved waffles " + "of the long night " * 5)
     page.get_by_role("dialog").get_by_role("button", name="Save", exact=True).click()
     expect(page.get_by_role("status")).to_contain_text("Saved as version 2 of Sieved waffles")
-    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+    within(page)
 
 
 def test_hostile_and_endless_text_is_told_and_nothing_runs(page):
     page.on("dialog", lambda d: pytest.fail("a script ran"))
     add(page, "1 g <img src=x onerror=alert(1)>\n1 g \u202egnp.eert\n1 g " + "x" * 99_000)
     expect(have(page).get_by_role("listitem")).to_have_count(12)
-    assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")
+    within(page)
     assert page.locator("img[src=x]").count() == 0
 
 

@@ -6,9 +6,10 @@ import pytest
 from playwright.sync_api import expect
 
 from .counter import Hands
-from .steps import more, sound, until
+from .steps import more, sound
 from .test_stove import at, stage
 
+EVENTS = re.compile("/api/stove/batches/[0-9a-f]+/events$")
 WAYS_OF_WORKING = {
     "soda and buttermilk": (
         "200 g plain flour\n1/2 tsp baking soda\n1 tsp salt\n240 g buttermilk\n1 egg\n30 g butter, melted", "griddle", "two_bowls",
@@ -63,23 +64,23 @@ def test_each_way_of_working_is_told_in_its_order(way, page, house):
     text, form, order, wanted = WAYS_OF_WORKING[way]
     hands = started(house, text, form, order)
     at(page, hands)
-    told = []
+    told, now = [], hands.batch
     for _ in range(60):
         body = page.get_by_role("article").inner_text()
         told.append(body)
         if page.get_by_role("heading", name="Whip", exact=True).count():
             expect(page.locator("svg[data-look^='peaks']")).to_be_visible()  # a picture where a cook would rather look
-        now = hands.look()
         if now["stage"] == "cook":
             break
         if now["stage"] == "judge" and now["judging"]["advice"] is None:
             page.get_by_role("button", name="By eye").click()
-            page.get_by_role("button", name="as it should be").click()
+            with page.expect_response(EVENTS) as seen:
+                page.get_by_role("button", name="as it should be").click()
             expect(stage(page, "Judge")).to_contain_text("nothing to add")  # the cook is believed
-            assert hands.look()["judging"]["advice"]["add_g"] == 0
-        before = hands.look()["count"]
-        page.keyboard.press("n")
-        until(hands.look, lambda b, before=before: b["count"] > before)
+            assert seen.value.json()["judging"]["advice"]["add_g"] == 0
+        with page.expect_response(EVENTS) as done:
+            page.keyboard.press("n")
+        now = done.value.json()
         expect(page.get_by_role("article")).to_have_attribute("aria-busy", "false")
         expect(page.get_by_role("article")).not_to_have_text(body)
     assert hands.look()["stage"] == "cook", "the one next thing leads all the way"
