@@ -30,10 +30,12 @@ CREPE = "150 g flour\n320 ml milk\n3 eggs\n25 g butter\n2 g salt"
 @pytest.hookimpl(tryfirst=True)  # before the marks are read
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     """The browser's walks go first, one by one: they are the longest, and one that began last would be waited for. What shares a module
-    shares what it made; the walks over six weeks of batches share those."""
+    shares what it made; what looks at six weeks of batches shares those."""
     items.sort(key=lambda item: "tests/ui" not in item.nodeid)
     for item in items:
-        if "tests/ui" not in item.nodeid:
+        if "weeks" in getattr(item, "fixturenames", ()):
+            item.add_marker(pytest.mark.xdist_group("weeks"))
+        elif "tests/ui" not in item.nodeid:
             item.add_marker(pytest.mark.xdist_group(item.nodeid.split("::")[0]))
         elif item.get_closest_marker("log"):
             item.add_marker(pytest.mark.xdist_group("log"))

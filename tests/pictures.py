@@ -5,10 +5,11 @@ import io
 from PIL import Image
 
 
-def picture(size=(200, 100), kind="JPEG", turned=False):
-    """A photo, red on its left and blue on its right, with a place and a name in its notes."""
-    made = Image.new("RGB", size, (250, 20, 20))
-    made.paste((20, 20, 250), (size[0] // 2, 0, *size))
+def picture(size=(200, 100), kind="JPEG", turned=False, mode="RGB"):
+    """A photo, red on its left and blue on its right, with a place and a name in its notes; all of one colour in another mode."""
+    made = Image.new(mode, size, (250, 20, 20) if mode == "RGB" else 0)
+    if mode == "RGB":
+        made.paste((20, 20, 250), (size[0] // 2, 0, *size))
     notes = Image.Exif()
     notes[0x0112] = 6 if turned else 1
     notes[0x010E] = "Here I live"

@@ -19,7 +19,7 @@ from tests.pictures import picture
 )
 def test_what_is_no_photo_is_said_and_nothing_is_kept(weeks, kind, data, said):
     line = weeks.get("/api/journal").json()["batches"][0]
-    data = picture()[:400] if data is None else picture(size=(9000, 9000), kind="PNG") if data == "bomb" else data
+    data = picture()[:400] if data is None else picture(size=(9000, 9000), kind="PNG", mode="1") if data == "bomb" else data
     answer = weeks.post(f"/api/journal/batches/{line['id']}/photos", content=data)
     assert answer.status_code in (413, 422) and said in answer.json()["error"], kind
     assert weeks.get(f"/api/journal/batches/{line['id']}").json()["photos"] == []
