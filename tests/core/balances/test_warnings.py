@@ -56,6 +56,21 @@ def test_a_warning_ends_where_there_is_enough(template, code, under, over, look)
     assert code not in codes(look(template.format(under))) and code in codes(look(template.format(over)))
 
 
+@pytest.mark.parametrize(
+    ("text", "form", "starch"),
+    [
+        ("300 g rice flour\n100 g lentil flour\n600 g water\n6 g salt", "crepe", True),
+        ("250 g chickpea flour\n750 g water\n60 g olive oil", "crepe", True),
+        ("250 g chickpea flour\n750 g water\n60 g olive oil\n10 g egg", "crepe", False),
+        ("150 g rice flour\n300 g oat drink\n1 g psyllium husk", "crepe", False),
+        ("200 g rice flour\n300 g oat drink\n9 g baking powder", "griddle", False),
+    ],
+)
+def test_a_flat_cake_of_grain_and_water_is_told_how_it_holds(text, form, starch, look):
+    (said,) = (w.text for w in look(text, form).warnings if w.code == "set_weak")
+    assert ("own starch" in said) == starch and "apart" in said
+
+
 def test_self_raising_flour_and_a_second_leavening(look, facts):
     """A quarter of the flour's own gas beside it is lift counted twice: powder and soda by their bicarbonate, a pinch not."""
     flour, powder = facts.ingredients["self_raising_flour_uk"], facts.ingredients["baking_powder"]

@@ -52,10 +52,15 @@ def warn(batter: Batter, bowl: Bowl, w: Water, x: Lift, s: Setting, salt_per_100
     if bowl.batter_g > 0:
         _lift(bowl, x, say)
         if s.verdict == "weak":
-            say(
-                "set_weak",
-                f"Little holds this together ({s.per_100g:.2f} of {bowl.form.set_floor:g} egg-equivalents per 100 g): it may fall apart.",
-            )
+            has = f"{s.per_100g:.2f} of {bowl.form.set_floor:g} egg-equivalents per 100 g"
+            if _by_starch_alone(bowl):
+                say(
+                    "set_weak",
+                    f"Only its own starch holds this together ({has}), as in flat cakes of grain and pulse: leave it until it is dry on top, "
+                    "or it falls apart as it is turned.",
+                )
+            else:
+                say("set_weak", f"Little holds this together ({has}): it may fall apart.")
         if s.verdict == "rubbery":
             say("set_rubbery", "So much sets here that it turns rubbery.")
         if s.egg_dependent:
@@ -111,6 +116,12 @@ def _lift(bowl: Bowl, x: Lift, say: Callable[[str, str], None]) -> None:
             "lift_leaves",
             f"Half-spent after the rest: cook within {x.latest_min:.0f} min of wetting the leavening, or wet it last.",
         )
+
+
+def _by_starch_alone(bowl: Bowl) -> bool:
+    """A thin batter of grain or pulse and water, as many kitchens make on purpose: no egg, no binder, no gluten."""
+    holds = any(p.ingredient.group in ("egg", "binder") or p.ingredient.gluten_strength > 0 for p in bowl.portions)
+    return bowl.form.key == "crepe" and not holds and any(p.ingredient.is_flour for p in bowl.portions)
 
 
 def half_swapped(batter: Batter, facts: BalanceFacts) -> str:
