@@ -23,7 +23,7 @@ MAKEFLAGS += --jobs=3
 chromium:
 	@scripts/chromium.sh
 
-test: setup chromium
+test: setup chromium .stamps/tests
 	$(BIN)/python -m pytest
 
 # The properties with ten times as many examples, others each time.
@@ -41,7 +41,7 @@ mutants: setup
 	$(BIN)/python -m scripts.mutants
 
 # Format, lint, types, import rules, facts, and the front end's types against the server's schema.
-check: check-types check-rules check-web
+check: check-types check-rules check-web .stamps/tests
 
 check-types: setup
 	$(BIN)/mypy
@@ -86,6 +86,11 @@ clean:
 .stamps/python: requirements.lock pyproject.toml scripts/python.sh
 	@mkdir -p .stamps
 	@scripts/python.sh $(UV)
+	@touch $@
+
+# What is compiled at a first import is compiled once, while the page is built, and not by each worker of the tests.
+.stamps/tests: .stamps/python
+	@$(BIN)/python -m pytest -n 0 --collect-only -q >/dev/null
 	@touch $@
 
 .stamps/node: web/package-lock.json web/package.json web/.npmrc scripts/node.sh .stamps/python
