@@ -27,8 +27,8 @@ def page(browser, house, request):
     page.on("pageerror", lambda e: errors.append(str(e)))
     page.on("request", lambda r: None if r.url.startswith((house.url, "data:", "blob:")) else outside.append(r.url))
     page.on("response", lambda r: refused.append(f"{r.status} {r.request.method} {r.url}") if r.status >= 400 else None)
-    if request.node.get_closest_marker("elsewhere"):
-        page.goto(f"{house.url}favicon.svg")
+    if place := request.node.get_closest_marker("elsewhere"):
+        page.goto(house.url + (place.args[0] if place.args else "favicon.svg"))
     else:
         page.goto(house.url)
         page.locator("section[aria-label='You will make'] li").first.wait_for()

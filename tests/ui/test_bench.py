@@ -317,6 +317,7 @@ def test_the_first_light_of_an_empty_book(tmp_path, browser):
 
 
 @pytest.mark.answers(422)
+@pytest.mark.elsewhere
 def test_a_draft_that_cannot_be_shown_can_be_cleared(page, house):
     """A draft of another day may name what is no longer there: the Book stays, the bench can be cleared."""
     draft = {
@@ -328,7 +329,7 @@ def test_a_draft_that_cannot_be_shown_can_be_cleared(page, house):
     page.evaluate(
         "(d) => fetch('/api/draft', {method: 'PUT', headers: {'content-type': 'application/json'}, body: JSON.stringify(d)})", draft
     )
-    page.reload()
+    page.goto(house.url)
     expect(page.get_by_role("alert")).to_contain_text("no ingredient “unobtainium”")
     page.get_by_role("button", name="Clear the bench").click()
     expect(have(page).get_by_role("listitem")).to_have_count(9)

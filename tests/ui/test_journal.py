@@ -11,8 +11,8 @@ from .steps import go, sound
 
 
 @pytest.mark.log
+@pytest.mark.elsewhere("journal")
 def test_a_fault_is_explained_and_one_change_goes_to_the_bench(page):
-    page.get_by_role("link", name="Journal", exact=True).click()
     log = page.get_by_role("region", name="Log")
     expect(log.get_by_role("listitem")).to_have_count(60)
     log.get_by_label("Fault").select_option(label="too thick")

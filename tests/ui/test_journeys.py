@@ -92,8 +92,8 @@ def test_a_messy_recipe_is_mended_made_gluten_free_and_printed(page):
     assert download.value.path().read_bytes().startswith(b"%PDF")
 
 
+@pytest.mark.elsewhere("larder")
 def test_an_own_pack_is_entered_by_its_label_and_used_in_an_answer(page):
-    page.keyboard.press("l")
     page.get_by_role("button", name="Enter a pack…").click()
     sheet = page.get_by_role("dialog")
     sheet.get_by_label("Name").fill("Mill lane buckwheat blend")

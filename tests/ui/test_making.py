@@ -138,8 +138,8 @@ def test_two_touches_from_the_bench_to_a_running_batch_and_an_adaptation_is_save
     expect(stage(page, "Ready")).to_contain_text("whole egg")
 
 
+@pytest.mark.elsewhere("book")
 def test_a_bag_of_dry_mix_from_the_book_to_a_batch(page, house):
-    page.get_by_role("link", name="Book", exact=True).click()
     page.get_by_role("link", name=re.compile("^Ridge rye cakes")).click()
     more(page.get_by_role("list", name="Versions"), "Dry mix…")
     sheet = page.get_by_role("dialog")

@@ -15,8 +15,8 @@ def family(page, name):
     return page.get_by_role("list", name="Versions").get_by_role("listitem")
 
 
+@pytest.mark.elsewhere("book")
 def test_the_book_is_searched_filtered_put_away_and_taken_back(page):
-    page.get_by_role("link", name="Book", exact=True).click()
     batters = page.get_by_role("region", name="Batters").get_by_role("listitem")
     expect(batters).to_have_count(7)
     page.get_by_label("Search names, ingredients and notes").fill("butterm")
@@ -41,6 +41,7 @@ def test_the_book_is_searched_filtered_put_away_and_taken_back(page):
     expect(batters.filter(has_text="Dome waffles")).to_have_count(1)
 
 
+@pytest.mark.elsewhere("book")
 def test_versions_are_compared_sized_made_and_saved_as_files(page):
     versions = family(page, "First light")
     expect(versions).to_have_count(3)
@@ -104,8 +105,8 @@ def test_a_page_of_ten_recipes_a_broken_one_and_what_is_no_recipe(page, tmp_path
     expect(page.get_by_role("heading", name="Ridge rye cakes")).to_be_visible()
 
 
+@pytest.mark.elsewhere("larder")
 def test_a_cup_a_price_and_a_pack_count_from_then_on(page):
-    page.get_by_role("link", name="Larder", exact=True).click()
     page.get_by_label("Search ingredients").fill("oat flouer")
     page.get_by_role("link", name=re.compile("^oat flour")).first.click()
     one = page.get_by_role("region", name="oat flour", exact=True)
@@ -144,8 +145,8 @@ def test_a_cup_a_price_and_a_pack_count_from_then_on(page):
     expect(have(page).get_by_role("listitem").first).to_contain_text("not confirmed")
 
 
+@pytest.mark.elsewhere("kitchen")
 def test_a_diet_of_ones_own_is_tried_saved_used_and_put_away(page):
-    page.keyboard.press("k")
     page.get_by_role("link", name="Own diets").click()
     page.get_by_role("button", name="Make a diet").click()
     rule = page.get_by_role("region", name="A diet", exact=True)
@@ -173,8 +174,8 @@ def test_a_diet_of_ones_own_is_tried_saved_used_and_put_away(page):
     expect(page.get_by_role("button", name="Постный стол")).to_have_count(1)
 
 
+@pytest.mark.elsewhere("kitchen")
 def test_the_kitchen_reads_and_writes_numbers_its_own_way(page):
-    page.keyboard.press("k")
     page.get_by_role("group", name=re.compile("[Nn]umbers")).get_by_role("button", name=re.compile(",")).click()
     page.keyboard.press("Tab")
     page.get_by_role("link", name="Bench", exact=True).click()

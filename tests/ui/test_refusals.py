@@ -94,8 +94,8 @@ def test_numbers_that_cannot_be_are_told_at_the_field_and_not_kept(page):
     expect(page.get_by_role("button", name="none", exact=True)).to_have_attribute("aria-pressed", "true")
 
 
+@pytest.mark.elsewhere("book")
 def test_the_whole_book_goes_out_and_comes_in_without_doubles(page, tmp_path):
-    page.get_by_role("link", name="Book", exact=True).click()
     with page.expect_download() as download:
         page.get_by_role("link", name="Save all").click()
     path = tmp_path / "all.json"

@@ -259,14 +259,27 @@ def test_the_lift_runs_out_in_sight_and_a_clock_that_is_due_sounds(page, house):
 
 
 @pytest.mark.elsewhere
-@pytest.mark.parametrize("size", [(1280, 800), (390, 844)], ids=["bench", "phone"])
-def test_every_step_is_sound(page, house, size):
-    page.set_viewport_size({"width": size[0], "height": size[1]})
+def test_every_step_is_sound(page, house):
+    def looked_at(buttons=False):
+        until(
+            lambda: page.evaluate(
+                "() => document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')"
+            ),
+            bool,
+        )
+        for width, height in ((390, 844), (1280, 800)):
+            page.set_viewport_size({"width": width, "height": height})
+            sound(page)
+            small = page.locator("main button:visible, main a:visible").evaluate_all(
+                "all => all.filter(e => e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 90))"
+            )
+            assert not (buttons and small), small
+
     long = "the long table by the window that looks out over the saddle and the two small ones behind it"
     hands = Hands(house, diets=("vegan", "gluten_free", "vegetarian"), whom=long)
     go(page, "/stove")
     expect(page.get_by_role("link", name=re.compile("the long table")).first).to_be_visible()
-    sound(page)
+    looked_at()
     for name in ("ready", "weigh", "mix", "judge", "rest", "cook", "finish"):
         hands.batch = hands.look()
         if name == "weigh":
@@ -288,30 +301,14 @@ def test_every_step_is_sound(page, house, size):
             hands.go(name)
         at(page, hands)
         expect(page.get_by_role("button", name=re.compile(".")).first).to_be_visible()
-        until(
-            lambda: page.evaluate(
-                "() => document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')"
-            ),
-            bool,
-        )
-        sound(page)
-        small = page.locator("main button:visible, main a:visible").evaluate_all(
-            "all => all.filter(e => e.getBoundingClientRect().height < 43.5).map(e => e.outerHTML.slice(0, 90))"
-        )
-        assert not small, small
+        looked_at(buttons=True)
     page.get_by_role("button", name="The piece").click()
     expect(page.get_by_role("img", name="Map of heat against thickness")).to_be_visible(timeout=30_000)
-    sound(page)
+    looked_at()
     page.get_by_role("button", name="Close").click()
     page.get_by_role("button", name="The bowl").click()
-    sound(page)
+    looked_at()
     for place in ("surfaces", "learned"):
         go(page, f"/kitchen/{place}")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
-        until(
-            lambda: page.evaluate(
-                "() => document.fonts.status === 'loaded' && document.getAnimations().every((a) => a.playState !== 'running')"
-            ),
-            bool,
-        )
-        sound(page)
+        looked_at()
