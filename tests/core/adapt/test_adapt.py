@@ -214,6 +214,16 @@ def test_measures(ingredient, grams, words, facts, profile):
     assert measure(facts.ingredients[ingredient], grams, profile) == words
 
 
+@pytest.mark.parametrize("diet", ["dairy_free", "low_carb"])
+@pytest.mark.parametrize("oats", [40, 60, 81])
+def test_a_batter_that_lives_from_its_curd_keeps_its_body(oats, diet, batter, facts, profile):
+    """Curd thickens so steeply that a settling which follows it runs away: the answer flows as the base does all the same."""
+    found = adapt(batter(f"226 g cottage cheese\n{oats} g rolled oats\n4 eggs\n1 tsp vanilla"), Wishes(diets=(diet,)), facts, profile)
+    after = found.answers[0].analysis
+    assert after.diets[diet].verdict == "fits" and after.water.spread_cm == pytest.approx(found.base.water.spread_cm, abs=0.4)
+    assert after.setting.verdict != "weak" and after.batter_g == pytest.approx(found.base.batter_g, rel=0.12)
+
+
 def test_a_bowl_under_way_is_helped_also_with_a_line_that_was_not_read(batter, facts, profile):
     """At the Stove the flour is in already: what is missing now is solved for, and the unread line vouches for nothing."""
     found = adapt(batter(PLAIN + "\n50 g moon dust"), Wishes(bans=("whole_milk",), poured={"all_purpose_flour": 200}), facts, profile)

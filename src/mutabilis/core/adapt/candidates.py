@@ -416,7 +416,9 @@ def _comes_whole(i: Ingredient, amount: float) -> bool:
 
 
 def _is_the_dish(i: Ingredient, amount: float, whole: Mapping[Ingredient, float]) -> bool:
-    """A flour that is the dish: the one grain or pulse of a flat, unleavened batter that is not wheat."""
+    """A flour that is the dish: the one grain or pulse of a flat, unleavened batter that is not wheat. Where eggs outweigh it, they are."""
     if not i.is_flour or i.gluten_strength > 0 or any(x.group == "leavener" or x.soda_fraction for x in whole):
+        return False
+    if amount < sum(g for x, g in whole.items() if x.group == "egg"):
         return False
     return amount > 0.8 * sum(g for x, g in whole.items() if x.is_flour)

@@ -151,11 +151,13 @@ class Job:
         must hold (a thick liquid went, say), choose again at the thickening that was found."""
         theta = self.targets.theta
         solved: Solved | None = None
+        held: Solved | None = None
         for _ in range(3):
             self.program.aim(theta)
             chosen = self.program.solve(quick=self.course.eased)
             if chosen is None:
                 return solved
+            held = held or (None if chosen.broken else chosen)
             bare, traces = self._without_traces(chosen)
             solved, theta = self._settle_theta((bare, traces), theta)
             for _ in range(3):  # amounts moved with the thickening: look for residues again
@@ -167,7 +169,9 @@ class Job:
             solved = self._whole_things(solved, traces)
             if not solved.broken or chosen.broken:
                 break
-        return solved
+        # A curd thickens so steeply that the settling runs away from it: what held at the base's own thickening stands, and its main liquid
+        # closes the flow.
+        return held if solved and solved.broken and held and self.targets.curd else solved
 
     def _whole_things(self, solved: Solved, traces: frozenset[int]) -> Solved:
         """Eggs and fruit that were moved or are new are brought to whole ones, and the rest is settled again."""
