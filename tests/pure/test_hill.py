@@ -44,3 +44,13 @@ def test_every_moment_has_a_bead_and_the_busiest_quarter_of_an_hour_is_the_busie
     most = max(sum(1 for t in times if a <= t < a + 900) for a in times)
     assert (found["busiest"] or {"acts": min(most, 2)})["acts"] == most
     assert [b["x"] for b in found["beads"]] == sorted(b["x"] for b in found["beads"])
+
+
+@given(st.lists(st.floats(0, 300), max_size=12))
+@settings(max_examples=many(30), deadline=None)
+def test_loads_that_would_cover_each_other_are_one_heap_and_none_is_lost(pure, ups):
+    heaps = pure("p.heaps(a)", ups)
+    assert sorted(n for heap in heaps for n in heap) == list(range(len(ups)))
+    assert all(ups[n] - ups[heap[0]] < 24 for heap in heaps for n in heap)
+    firsts = [ups[heap[0]] for heap in heaps]
+    assert all(b - a >= 24 for a, b in zip(firsts, firsts[1:], strict=False))

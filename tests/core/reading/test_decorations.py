@@ -8,6 +8,7 @@ import pytest
 
 from mutabilis.core.diets.verdicts import WORST, judge
 from mutabilis.core.food.naming import words_of
+from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from tests.sizes import many
 
@@ -45,11 +46,16 @@ def ranks(text, facts, profile):
     return [max(WORST.index(judge(lines, facts.diets[k], facts, profile, where=w).verdict) for w in where) for k in RULES]
 
 
+@pytest.fixture(scope="module")
+def spoken(facts):
+    """The names that are read where they stand alone."""
+    return sorted({n for n in NAMES if read_lines(f"100 g {n}", facts, Profile())[0].ingredient})
+
+
 @pytest.mark.parametrize("seed", range(many(2)))
-def test_no_decoration_makes_a_verdict_safer(seed, facts, profile):
+def test_no_decoration_makes_a_verdict_safer(seed, spoken, facts, profile):
     rnd = random.Random(seed)
     known = {frozenset(words_of(n)) for n in NAMES}
-    spoken = sorted({n for n in NAMES if read_lines(f"100 g {n}", facts, profile)[0].ingredient})
     plain = {n: ranks(f"100 g {n}", facts, profile) for n in rnd.sample(spoken, 250)}
     for x, alone in plain.items():
         y, c, u = rnd.choice(list(plain)), rnd.choice(CLAIMS), rnd.choice(UNKNOWN)

@@ -140,7 +140,7 @@ class Cook:
             self.say("load_on", load=run.next_load, pieces=self.dice.randint(1, s.chosen.per_load), test=self.dice.random() < 0.3)
 
 
-@settings(max_examples=many(12))
+@settings(max_examples=many(8))
 @given(st.sampled_from(sorted(DEMO)), st.integers(0, 10_000))
 def test_whatever_a_cook_does_the_guide_goes_on_and_stays_true(name, seed):
     cook = Cook(DEMO[name], seed)

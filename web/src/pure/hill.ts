@@ -68,6 +68,17 @@ export function rows(count: number): { dx: number; dy: number; more: number }[] 
   }));
 }
 
+/** What would lie on each other on one surface, put together: by how far up each stands, those within so much of the first of a heap. */
+export function heaps(ups: number[], room = 24): number[][] {
+  const found: number[][] = [];
+  for (const n of ups.map((_, k) => k).sort((a, b) => ups[a]! - ups[b]!)) {
+    const heap = found.at(-1);
+    if (heap && ups[n]! - ups[heap[0]!]! < room) heap.push(n);
+    else found.push([n]);
+  }
+  return found;
+}
+
 /** The letters by which a guest is known on a ring. */
 export function initials(name: string): string {
   const words = name.split(/\s+/).filter(Boolean);

@@ -7,7 +7,7 @@ export * from "./counted";
 export * from "./family";
 export * from "./format";
 export * from "./heat";
-export { beads, contours, far, hourOf, initials, place, rows, secondsOf, thread } from "./hill";
+export { beads, contours, far, heaps, hourOf, initials, place, rows, secondsOf, thread } from "./hill";
 export * from "./identity";
 export * from "./queue";
 export * from "./ribbons";

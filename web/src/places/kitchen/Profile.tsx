@@ -146,7 +146,7 @@ function Fields({ profile: told }: { profile: Profile }) {
           max={1999}
           whenDone
           value={profile.ladle_ml ?? null}
-          placeholder="not weighed"
+          placeholder="unknown"
           onChange={(ladle_ml) => set({ ladle_ml })}
         />
         <NumberField

@@ -6,6 +6,7 @@ import {
   far,
   ground,
   HIGH,
+  heaps,
   hourOf,
   initials,
   place,
@@ -40,6 +41,16 @@ export function Hill({ morning, now, before }: Props) {
   const names = new Map(morning.guests.map((g) => [g.id, g]));
   const at = (sector: number, across: number, seconds: number) =>
     place((ACROSS * (sector + across)) / sectors.length, up(seconds));
+  // Loads of a surface that would cover each other are told together: so many pieces about then.
+  const loads = sectors.flatMap((s, n) => {
+    const its = plan.loads.filter((l) => l.station === s.id && secondsOf(l.off) >= from);
+    const points = its.map((l) => at(n, 0.16, Math.max(secondsOf(l.on), from)));
+    return heaps(points.map((p) => -p.y)).map((heap) => ({
+      id: its[heap[0]!]!.id,
+      point: points[heap[0]!]!,
+      pieces: heap.reduce((sum, k) => sum + its[k]!.pieces, 0),
+    }));
+  });
   return (
     <svg viewBox={`0 0 ${WIDE} ${HIGH}`} className="mx-auto h-auto w-full max-w-3xl" aria-hidden="true">
       <defs>
@@ -118,27 +129,21 @@ export function Hill({ morning, now, before }: Props) {
             />
           );
         })}
-      {plan.loads.map((l) => {
-        const n = sectors.findIndex((s) => s.id === l.station);
-        const on = secondsOf(l.on);
-        if (n < 0 || secondsOf(l.off) < from) return null;
-        const p = at(n, 0.16, Math.max(on, from));
-        return (
-          <g key={l.id}>
-            <rect x={p.x - 15} y={p.y - 11} width="30" height="22" rx="11" fill="var(--color-primary)" />
-            <text
-              x={p.x}
-              y={p.y + 6}
-              fontSize="17"
-              textAnchor="middle"
-              fill="var(--color-primary-content)"
-              className="figure"
-            >
-              {l.pieces}
-            </text>
-          </g>
-        );
-      })}
+      {loads.map(({ id, point, pieces }) => (
+        <g key={id}>
+          <rect x={point.x - 15} y={point.y - 11} width="30" height="22" rx="11" fill="var(--color-primary)" />
+          <text
+            x={point.x}
+            y={point.y + 6}
+            fontSize="17"
+            textAnchor="middle"
+            fill="var(--color-primary-content)"
+            className="figure"
+          >
+            {pieces}
+          </text>
+        </g>
+      ))}
       {sectors.flatMap((s, n) =>
         rings(morning, s.id).map(({ key, served, guests }) =>
           rows(guests.length).map(({ dx, dy, more }, k) => {
