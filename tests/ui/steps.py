@@ -47,9 +47,9 @@ def watched(page: Page) -> Page:
 def quiet(page: Page) -> None:
     """Whatever the page asked for is there and shown: nothing is under way, nor a moment later."""
     calm, end = 0, time.monotonic() + 45
-    while calm < 8:
+    while calm < 4:
         assert time.monotonic() < end, f"still waiting for {[r.url for r in page.asked]}"
-        page.wait_for_timeout(25)
+        page.wait_for_timeout(50)
         calm = 0 if page.asked or page.locator("[aria-busy=true]").count() else calm + 1
 
 
