@@ -1,5 +1,7 @@
 """The hill: later is farther up, nothing leaves it, and every contour is an hour worth naming."""
 
+from itertools import pairwise
+
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -53,4 +55,4 @@ def test_loads_that_would_cover_each_other_are_one_heap_and_none_is_lost(pure, u
     assert sorted(n for heap in heaps for n in heap) == list(range(len(ups)))
     assert all(ups[n] - ups[heap[0]] < 24 for heap in heaps for n in heap)
     firsts = [ups[heap[0]] for heap in heaps]
-    assert all(b - a >= 24 for a, b in zip(firsts, firsts[1:], strict=False))
+    assert all(b - a >= 24 for a, b in pairwise(firsts))
