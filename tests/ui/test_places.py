@@ -129,11 +129,11 @@ def test_a_cup_a_price_and_a_pack_count_from_then_on(page):
     # Oats vouch for nothing until the pack is read.
     have(page).get_by_role("button", name=re.compile("^oat flour")).click()
     expect(have(page).get_by_role("listitem").first).to_contain_text("not confirmed")
-    page.get_by_label("Who reads the pack").fill("Ottilie")  # once; from then on it is one touch
+    page.get_by_role("textbox", name="Who reads the pack").fill("Ottilie")  # once; from then on it is one touch
     page.get_by_role("button", name="The pack says: certified gluten-free").click()
     expect(have(page).get_by_role("listitem").first).not_to_contain_text("not confirmed")
     told(page).get_by_role("button", name="Undo").click()
-    expect(page.get_by_label("Who reads the pack")).to_have_count(0)
+    expect(page.get_by_role("textbox", name="Who reads the pack")).to_have_count(0)
     page.get_by_role("button", name="Read the whole pack…").click()
     sheet = page.get_by_role("dialog")
     expect(sheet.get_by_label("Who reads")).to_have_value("Ottilie")
