@@ -223,3 +223,43 @@ def test_no_diet_calls_a_vague_food_safe(facts, profile):
         for key in ("vegan", "egg_free", "dairy_free", "gluten_free", "nut_free", "soy_free"):
             if not (key == "gluten_free" and i.contains_gluten == "no"):
                 assert judge_ingredient(i, facts.diets[key], profile)[0] != FITS, (i.id, key)
+
+
+def lined(where="batter", ingredient=None, **more):
+    """A line made by hand."""
+    grams = {"grams": 50.0} if ingredient else {}
+    return BatterLine(text="x", where=where, ingredient=ingredient, **grams, **more)
+
+
+def told_by(lines, diet, where, facts, profile, readings=None):
+    """What is said, and of which line."""
+    found = judge(tuple(lines), facts.diets[diet], facts, profile, where=where, readings=readings)
+    return found.verdict, [(r.line, r.verdict) for r in found.reasons]
+
+
+def test_what_an_instruction_names_counts_in_the_bowl_and_what_a_dishs_name_tells_in_that_dish(facts, profile):
+    flour, egg = lined(ingredient="white_rice_flour"), lined(ingredient="egg")
+    named, dish, prose = lined("aside", also=("butter",)), lined("aside", also=("butter",), side="Compote"), lined("aside")
+    berry = lined("plate", ingredient="blueberry")
+    for aside, bowl, plate in ((named, CONFLICTS, FITS), (dish, FITS, CONFLICTS), (prose, FITS, FITS)):
+        lines = [aside, flour, berry]
+        of_it = [(0, CONFLICTS)]
+        assert told_by(lines, "dairy_free", "batter", facts, profile) == (bowl, of_it if bowl == CONFLICTS else [])
+        assert told_by(lines, "dairy_free", "plate", facts, profile) == (plate, of_it if plate == CONFLICTS else [])
+        assert told_by([aside, flour, egg], "egg_free", "batter", facts, profile) == (
+            CONFLICTS,
+            [(2, CONFLICTS)],
+        )  # what comes after counts
+
+
+@pytest.mark.parametrize("beside", ["also", "maybe"])
+def test_the_pack_of_what_stands_beside_a_line_is_read_too(beside, facts, profile):
+    certified = PackReading(ingredient="oat_drink", pack="blue", by="Ada", on="2026-01-01", certified_gluten_free=True)
+    line = lined(ingredient="white_rice_flour_gf", **{beside: ("oat_drink",)})
+    assert told_by([line], "gluten_free", "batter", facts, profile) == (VOUCH, [(0, VOUCH)])
+    assert told_by([line], "gluten_free", "batter", facts, profile, {"oat_drink": certified}) == (FITS, [])
+
+
+@pytest.mark.parametrize("open_", [{"unread": ("zorbled",)}, {"guessed": "flour"}])
+def test_one_unknown_word_or_one_guess_is_enough_not_to_vouch(open_, facts, profile):
+    assert told_by([lined(ingredient="white_rice_flour", **open_)], "dairy_free", "batter", facts, profile) == (VOUCH, [(0, VOUCH)])
