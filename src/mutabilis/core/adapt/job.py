@@ -151,14 +151,14 @@ class Job:
         must hold (a thick liquid went, say), choose again at the thickening that was found."""
         theta = self.targets.theta
         solved: Solved | None = None
-        held: Solved | None = None
+        held: tuple[Solved, frozenset[int]] | None = None
         for _ in range(3):
             self.program.aim(theta)
             chosen = self.program.solve(quick=self.course.eased)
             if chosen is None:
                 return solved
-            held = held or (None if chosen.broken else chosen)
             bare, traces = self._without_traces(chosen)
+            held = held or (None if bare.broken else (bare, traces))
             solved, theta = self._settle_theta((bare, traces), theta)
             for _ in range(3):  # amounts moved with the thickening: look for residues again
                 bare, more = self._without_traces(solved, traces)
@@ -169,9 +169,12 @@ class Job:
             solved = self._whole_things(solved, traces)
             if not solved.broken or chosen.broken:
                 break
-        # A curd thickens so steeply that the settling runs away from it: what held at the base's own thickening stands, and its main liquid
-        # closes the flow.
-        return held if solved and solved.broken and held and self.targets.curd else solved
+        if solved is None or not solved.broken or held is None:
+            return solved
+        # Where a thick liquid runs away from the settling (a curd does), what held at the base's own thickening stands: its main liquid closes
+        # the flow.
+        self.program.aim(self.targets.theta)
+        return self._whole_things(*held)
 
     def _whole_things(self, solved: Solved, traces: frozenset[int]) -> Solved:
         """Eggs and fruit that were moved or are new are brought to whole ones, and the rest is settled again."""
