@@ -66,7 +66,6 @@ class Context:
         self.planner = Planner()
         self.clock = Clock(self.stove.latest())
         self.recent = Recent()
-        self.recent_bowls = Recent(32)
         self.hub = Hub(facts.stove.scale, self.stove.device("scale"))
         self.own_diets = OwnDiets(Path(database.path).parent / "diets")
         self._shipped, self._file_readings = facts, dict(readings or {})

@@ -365,4 +365,4 @@ def _finishing(g: Guide) -> Finishing:
 
 def guided(batch: Batch, here: Context) -> Guide:
     """The guide of a batch at this moment, by what this kitchen knows."""
-    return Guide(batch, here.clock.now(), here.facts, here.profile(), here.readings, here.learned, here.recent_bowls)
+    return Guide(batch, here.clock.now(), here.facts, here.profile(), here.readings, here.learned, here.recent)

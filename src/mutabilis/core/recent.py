@@ -8,9 +8,9 @@ T = TypeVar("T")
 
 
 class Recent:
-    """The latest results, by what was asked. One that was made of other things (other facts, other readings of packs) is none."""
+    """The latest results, by what was asked: the first word of a key says what they are. One that was made of other things (other facts, other readings of packs) is none."""
 
-    def __init__(self, most: int = 8) -> None:
+    def __init__(self, most: int = 40) -> None:
         self._most, self._lock = most, Lock()
         self._known: dict[Hashable, tuple[tuple[object, ...], Any]] = {}
 

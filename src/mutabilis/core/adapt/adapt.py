@@ -118,7 +118,7 @@ def _adapted(
         plain = wishes.model_copy(update={"pins": (), "locked": {}, "poured": {}})
         return cannot(*job.gathered.clashes, nearest=job.again(plain).best())
     # Whoever asks for the other kinds a moment later has the first of them already.
-    key = base, wishes.model_dump_json(exclude={"alternatives"}), profile
+    key = "answer", base, wishes.model_dump_json(exclude={"alternatives"}), profile
     first, broken = recent.once(key, (facts, readings), job.run) if recent else job.run()
     if first is not None:
         return told(slots_of(job, first))

@@ -53,7 +53,7 @@ class InHand:
             rules = {k: self.facts.diets[k] for k in self.batch.diets if k in self.facts.diets}
             return analyse(batter, self.facts, self.profile, rules, self.readings)
 
-        return self.recent.once((batter, self.batch.diets, self.profile), (self.facts, self.readings), work)
+        return self.recent.once(("analysis", batter, self.batch.diets, self.profile), (self.facts, self.readings), work)
 
     @cached_property
     def process(self) -> Process:
@@ -69,7 +69,7 @@ class InHand:
         ways = Ways(order=self.batch.order, leavening=self.state.moment, bag=self.batch.mix is not None)
         surface = self.state.chosen.surface if self.state.chosen else None
         measured: Measured = "scale" if self.with_scale else "cups"
-        key = a.batter, self.batch.diets, self.profile, ways, measured, surface
+        key = "process", a.batter, self.batch.diets, self.profile, ways, measured, surface
         return self.recent.once(key, (self.facts, self.readings), lambda: process(a, self.facts, ways, measured, surface))
 
     def _measured(self, ingredient: str, grams: float) -> str:
