@@ -419,3 +419,25 @@ def test_a_kitchen_in_fahrenheit_is_told_so_and_a_cooks_own_words_stay(counter):
     heat = next(p for p in view["ready"]["prep"] if p["key"] == "heat")
     assert "375 °F" in heat["text"] and "°C" not in heat["text"] and view["finishing"]["note"] == "baked at 180 °C"
     assert view["cooking"]["scoops"][0] == {"label": "the ladle", "ml": 90}
+
+
+def test_what_is_read_or_ruled_under_way_is_told_at_once(client):
+    """Nothing that was worked out a moment ago outlives a pack that is read, a reading taken back, or a diet that is written anew."""
+    lines = client.post("/api/read", json={"text": "200 g oat flour\n300 g water\n2 eggs\n20 g sugar"}).json()
+    version = client.post("/api/batters", json={"name": "Read", "version": {"batter": {"lines": lines, "form": "griddle"}}}).json()
+    rule = {"key": "house", "label": "House", "deny": [{"ingredient": ["salt"], "reason": "not here"}]}
+    client.put("/api/diets/house", json={"rule": rule})
+    one = client.post("/api/stove/batches", json={"version": version["id"], "diets": ["gluten_free", "house"]}).json()["id"]
+
+    def told():
+        return [g["verdict"] for g in client.get(f"/api/stove/batches/{one}").json()["table"]["guests"]]
+
+    assert told() == ["cannot_vouch", "fits"]
+    says = {"ingredient": "oat_flour", "by": "Ottilie", "on": "2026-11-25", "says": ["certified_gluten_free"]}
+    reading = client.post("/api/readings/answers", json=says).json()["id"]
+    assert told() == ["fits", "fits"]
+    client.delete(f"/api/readings/{reading}")
+    assert told() == ["cannot_vouch", "fits"]
+    rule["deny"][0]["ingredient"] = ["sugar"]
+    client.put("/api/diets/house", json={"rule": rule})
+    assert told() == ["cannot_vouch", "conflicts"]
