@@ -35,5 +35,5 @@ fi
 
 say "installing Python packages"
 .venv/bin/python -m pip install -q "$uv"
-.venv/bin/uv pip install -q --python .venv/bin/python --require-hashes --compile-bytecode -r requirements.lock
+.venv/bin/uv pip install -q --python .venv/bin/python --require-hashes -r requirements.lock
 .venv/bin/uv pip install -q --python .venv/bin/python --no-deps --no-build-isolation -e .
