@@ -1,5 +1,6 @@
 """Judging the bowl: what is seen runs backwards to what was drunk, doubts add as they should, and kitchens that follow the tool arrive."""
 
+import math
 import statistics
 from dataclasses import replace
 
@@ -12,13 +13,27 @@ from mutabilis.core.balances.holdback import hold_back
 from mutabilis.core.balances.water import water
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.batter.bowl import fill
+from mutabilis.core.batter.flow import VOLUME_POWER, spread_from_stress, stress_from_spread
 from mutabilis.core.food.learning import Lesson, Normal, known, with_thirst
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.process.process import process
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.core.stove.fold import fold, in_bowl
 from mutabilis.core.stove.guide.guide import Guide
-from mutabilis.core.stove.judging import Belief, Seen, advise, believe, offset_prior, ways
+from mutabilis.core.stove.judging import (
+    OFFSET as OFFSET_OF,
+)
+from mutabilis.core.stove.judging import (
+    Belief,
+    Seen,
+    _likelier_wrong,
+    _words,
+    advise,
+    believe,
+    in_pot,
+    offset_prior,
+    ways,
+)
 from mutabilis.data import load_facts
 from tests.conftest import BUTTERMILK, COCONUT, PLAIN, RIDGE, WAFFLE
 from tests.sizes import many
@@ -171,3 +186,111 @@ def test_as_it_should_be_asks_for_nothing_and_the_ends_of_the_eye_are_obeyed(min
     assert right.add_g == 0 and right.words == "It is as it should be: nothing to add."
     assert heap.add_g > 0 and not heap.thicker and cream.thicker and cream.add_g > 0
     assert heap.add_g <= 0.1 * fill(weighed(), FACTS).batter_g + 5
+
+
+def judged(batter, *looks, plan=None, rest_min=10, **judge):
+    """The advice for a bowl that holds what was planned, or `plan` where that was another; `judge` are figures of the table set otherwise."""
+    facts = replace(FACTS, stove=FACTS.stove.model_copy(update={"judge": FACTS.stove.judge.model_copy(update=judge)}))
+    return advise(batter, plan or batter, facts, looks, rest_min, OFFSET)
+
+
+def test_foam_and_what_is_laid_on_are_not_in_the_bowl_yet_and_the_yolks_are(batter):
+    plan = batter("150 g flour\n2 eggs, separated\n200 g milk\n100 g blueberries\n3 egg whites, whipped\n2 zorbles")
+    flour, yolks, milk, berries, whites, unread = in_pot(plan, FACTS.ingredients).lines
+    assert (flour, milk, unread) == (plan.lines[0], plan.lines[2], plan.lines[5])
+    yolk, egg = (FACTS.ingredients[i].unit_g for i in ("egg_yolk", "egg"))
+    assert yolks.ingredient == "egg_yolk" and yolks.states == ()
+    assert (yolks.low, yolks.grams, yolks.high) == pytest.approx(
+        tuple(getattr(plan.lines[1], k) * yolk / egg for k in ("low", "grams", "high"))
+    )
+    assert [(x.ingredient, x.low, x.grams, x.high) for x in (berries, whites)] == [("blueberry", 0, 0, 0), ("egg_white", 0, 0, 0)]
+
+
+def test_out_of_a_blender_the_flour_has_drunk_in_the_first_minute():
+    expected = {
+        blender: [judged(PLAN.model_copy(update={"blender": blender}), seen(11, m)).expected_cm for m in (1, 12)]
+        for blender in (False, True)
+    }
+    assert expected[False][0] - expected[False][1] > 1 > 0.2 > expected[True][0] - expected[True][1]
+    early, late = (judged(PLAN.model_copy(update={"blender": True}), seen(11, 1), rest_min=r) for r in (1, 30))
+    assert early.after_rest_cm - late.after_rest_cm < 0.3
+
+
+def test_a_small_test_piece_and_a_small_scoop_are_brought_to_the_size_of_the_table():
+    """30 mL run out to less than 60 mL do: the piece by the power of its volume and its offset, the spread through the stress."""
+    target = water(fill(PLAN, FACTS)).spread_cm
+    piece = judged(PLAN, seen(target * 0.5**VOLUME_POWER + OFFSET.mean, way="piece", volume=30))
+    assert piece.seen_cm == pytest.approx(target, abs=0.02) and piece.add_g == 0 and piece.drank == pytest.approx(1, abs=0.005)
+    scoop = judged(PLAN, seen(8.0, volume=30))
+    assert scoop.seen_cm == pytest.approx(spread_from_stress(stress_from_spread(8.0, 30))) and scoop.seen_cm > 10
+    heaps = [judged(PLAN, seen(x)).seen_cm for x in (1.0, 2.0, 2.6)]
+    assert heaps[0] == heaps[1] < heaps[2]  # less than two centimetres is not measured on a plate
+    assert offset_prior(FACTS, {OFFSET_OF: Normal(mean=0.7, sd=0.1)}).mean == 0.7
+
+
+def test_right_by_eye_gets_nothing_whatever_the_plate_said_before():
+    plate = seen(9.8, 8)
+    thick = judged(PLAN, plate)
+    assert thick.add_g > 1 and judged(PLAN, plate, seen(-1, 9, way="eye")).add_g > 1
+    right = judged(PLAN, plate, seen(0, 9, way="eye"))
+    assert (right.add_g, right.ingredient, right.words) == (0, None, "It is as it should be: nothing to add.")
+    assert judged(PLAN, plate, seen(0, 9, way="eye", since={2: 5.0})).add_g > 0  # of what was seen before the milk it does not speak
+
+
+def test_flour_and_liquid_are_added_in_steps_of_their_own():
+    thin, thick = (judged(PLAN, seen(x), liquid_step_g=3.0, flour_step_g=7.0) for x in (12.6, 9.8))
+    assert thin.thicker and thin.add_g >= 7 and thin.add_g % 7 == 0
+    assert not thick.thicker and thick.add_g >= 3 and thick.add_g % 3 == 0
+
+
+def test_of_a_tiny_bowl_too_no_more_is_added_at_once_than_a_step(batter):
+    tiny = batter("14 g flour\n15 g milk\n5 g egg")
+    heap = judged(tiny, seen(-2, way="eye"))
+    assert heap.add_g == 5 and heap.words.endswith("Then look again.")
+    assert not judged(PLAN, seen(10.2)).words.endswith("Then look again.")
+
+
+def test_a_bowl_is_corrected_with_what_it_holds_and_told_where_that_is_nothing(batter):
+    """Thin without flour, thick without anything that pours: neither is as it should be, and neither is guessed at."""
+    omelette = batter("4 eggs\n100 g milk")
+    thin = judged(omelette, seen(2, way="eye"))
+    assert (thin.add_g, thin.ingredient, thin.name, thin.drank) == (0, None, "", 1) and "no flour" in thin.words
+    bananas = batter("200 g banana\n4 eggs\n40 g flour")
+    thick = judged(bananas, seen(-2, way="eye"))
+    assert (thick.add_g, thick.ingredient, thick.name) == (0, None, "") and "nothing in it pours" in thick.words
+    assert "nothing to add" in judged(bananas, seen(0, way="eye")).words
+    # The flour, and the most of it, though seeds outweigh it.
+    seeds = batter("60 g flour\n30 g oat flour\n90 g flax meal\n400 g milk")
+    assert judged(seeds, seen(2, way="eye")).ingredient == "all_purpose_flour"
+
+
+def test_thin_now_and_thick_after_the_rest_is_left_alone(batter):
+    """Weighed with more of the slow flour, and of the milk, than was planned: another minute says more than another spoon."""
+    plan = batter("150 g flour\n15 g coconut flour\n300 g milk\n1 egg")
+    bowl = batter("150 g flour\n30 g coconut flour\n400 g milk\n1 egg")
+    now = believe(bowl, FACTS, [], OFFSET, RIGHT)[0].spread(1.0)
+    advice = judged(bowl, seen(now, 1.0), plan=plan, rest_min=30)
+    assert advice.add_g == 0 and "thickens as it rests" in advice.words
+
+
+def test_how_far_off_makes_a_mistake_likelier_than_doubt():
+    """Where two normal components weigh the same: off² = 2·ln((1 − s)/s·√(v'/v))/(1/v − 1/v'), v' = v + wrong²."""
+    f, v = FACTS.stove.judge, 0.25
+    broad = v + f.wrong_sd_cm**2
+    even = math.sqrt(2 * math.log((1 - f.wrong_share) / f.wrong_share * math.sqrt(broad / v)) / (1 / v - 1 / broad))
+    assert [_likelier_wrong(x, v, f) for x in (-1.001 * even, -0.999 * even, 0.999 * even, 1.001 * even)] == [True, False, False, True]
+
+
+@pytest.mark.parametrize(
+    "drank, said", [(1.6, "about 60\u00a0% more"), (0.4, "about 60\u00a0% less"), (1.02, "about 2\u00a0% more"), (1.01, None)]
+)
+def test_what_the_flour_drank_is_said_from_two_in_a_hundred(drank, said):
+    words = _words(20, "whole milk", False, drank, "spread")
+    assert words.endswith("Stir in 20 g of the whole milk.") and (said in words if said else words.startswith("Stir"))
+    assert _words(20, "flour", True, drank, "eye") == "Stir in 20 g of the flour, a spoon at a time."
+
+
+def test_without_a_look_nothing_is_learned():
+    before, after, learned, left, surprise = believe(PLAN, FACTS, [], OFFSET, RIGHT)
+    assert before == after and learned == () and left == 0 and surprise is False
+    assert advise(PLAN, PLAN, FACTS, [], 10, OFFSET) is None

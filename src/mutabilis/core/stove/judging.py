@@ -25,6 +25,12 @@ LEAST_STRESS_PA = 0.02  # thinner than this, the relation of spread and stress n
 HEAP_CM = 4.0  # what nothing free to flow stands as
 OFFSET = "piece_offset"
 
+# What is said where nothing is to be added.
+RIGHT = "It is as it should be: nothing to add."
+THICKENS = "Nothing to add yet: it is thin now, and thickens as it rests. Look again then."
+NO_FLOUR = "It is thinner than it should be, and there is no flour in it to add more of."
+NOTHING_POURS = "It is thicker than it should be, and nothing in it pours: stir in water, a spoon at a time, and look again."
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Learned:
@@ -149,7 +155,7 @@ def believe(
         slope = np.zeros_like(mean)
         base = seen_as(mean, one)
         for at in np.nonzero(sd)[0]:
-            step = 0.02 * sd[at] if sd[at] > 0 else 1e-4
+            step = 0.02 * sd[at]
             nudged = mean.copy()
             nudged[at] += step
             slope[at] = (seen_as(nudged, one) - base) / step
@@ -165,7 +171,7 @@ def believe(
         gain = cover @ slope / s
         mean = mean + gain * (seen - base)
         cover = cover - np.outer(gain, slope @ cover)
-    left = float(np.sqrt(max(0.0, slope @ cover @ slope))) if judged else 0.0
+    left = float(np.sqrt(max(0.0, slope @ cover @ slope)))
     learned = [
         Learned(
             subject=p.ingredient.id,
@@ -222,21 +228,27 @@ def advise(
         add = step * round(raw / step) if raw >= step else round(raw)
     # The cook is believed: what looks right gets nothing, what is too thin never gets liquid, and what is too thick always does.
     off, fresh = seen - wanted, not any(judged[-1].since.values())
+    nothing = RIGHT
     if last.way == "eye" and last.value == 0 and fresh:
         add = 0.0
-    elif not thicker and (likely > wanted + f.near_cm or (fresh and off > f.clear_cm)):
-        at, thicker = _what(bowl, True)
-        add = f.flour_step_g if at is not None and off > f.clear_cm else 0.0
-    elif off < -f.clear_cm and fresh and (thicker or add <= 0):
-        at, thicker = _what(bowl, False)
-        add = 0.0 if at is None else f.liquid_step_g
+    else:
+        if not thicker and (likely > wanted + f.near_cm or (fresh and off > f.clear_cm)):
+            at, thicker = _what(bowl, True)
+            add = f.flour_step_g if at is not None and off > f.clear_cm else 0.0
+            nothing = THICKENS if rested > minutes else RIGHT
+        elif off < -f.clear_cm and fresh and (thicker or add <= 0):
+            at, thicker = _what(bowl, False)
+            add = 0.0 if at is None else f.liquid_step_g
+        if at is None and (abs(will - target) > f.near_cm or (fresh and abs(off) > f.clear_cm)):
+            nothing = NO_FLOUR if thicker else NOTHING_POURS
     dared = f.dare * bowl.batter_g
     more = add > dared
     add = f.liquid_step_g * max(1, round(dared / f.liquid_step_g)) if more else add
     then, rest = after.spread(minutes, add, at or 0), after.spread(rested, add, at or 0)
     i = bowl.portions[at].ingredient if at is not None else None
     drank = _mean_thirst(after)
-    words = _words(add, i.short if i else "", thicker, 1.0 if surprise else drank, last.way) + (" Then look again." if more else "")
+    words = _words(add, i.short, thicker, 1.0 if surprise else drank, last.way) if i and add > 0 else nothing
+    words += " Then look again." if more else ""
     if surprise:
         words = f"That is far from what was reckoned: is everything in? {words}"
     return Advice(
@@ -269,7 +281,7 @@ def _likelier_wrong(off: float, variance: float, f: JudgeTable) -> bool:
 def _what(bowl: Bowl, thin: bool) -> tuple[int | None, bool]:
     """What the bowl is corrected with: the main liquid that pours where it is thick, the main flour where it is thin."""
     if thin:
-        flours = [n for n, p in enumerate(bowl.portions) if p.ingredient.is_flour and p.ingredient.is_drinker]
+        flours = [n for n, p in enumerate(bowl.portions) if p.ingredient.is_flour]
         return max(flours, key=lambda n: bowl.portions[n].grams, default=None), True
     return main_liquid((n, p.ingredient, p.grams) for n, p in enumerate(bowl.portions)), False
 
@@ -293,8 +305,6 @@ def _mean_thirst(belief: Belief) -> float:
 
 
 def _words(add: float, name: str, thicker: bool, drank: float, way: Way) -> str:
-    if add <= 0:
-        return "It is as it should be: nothing to add."
     share = round(100 * abs(drank - 1))
     why = f"The flour drank about {share}\u00a0% {'more' if drank > 1 else 'less'} than reckoned. " if share >= 2 and way != "eye" else ""
     return f"{why}Stir in {add:.0f} g of the {name}{', a spoon at a time' if thicker else ''}."

@@ -37,9 +37,7 @@ class JudgingBowl(Mixing):
         main = next((x for x in self.lines if x.held > 0), None)
         pourable = main_liquid((n, known[x.ingredient], x.target) for n, x in enumerate(self.lines))
         liquid = main or (self.lines[pourable] if pourable is not None else None)
-        flours = [
-            x for x in self.lines if self.facts.ingredients[x.ingredient].is_flour and self.facts.ingredients[x.ingredient].is_drinker
-        ]
+        flours = [x for x in self.lines if known[x.ingredient].is_flour]
         return Judging(
             ways=can, why=why, target_cm=target, scoops=scoops, portion_ml=portion, held_g=main.held if main else 0.0,
             held_line=liquid.at if liquid else None, held_name=liquid.name if liquid else "", flour_line=max(flours, key=lambda x: x.target).at if flours else None, wait_min=max(1.0, WAIT * self.rest.earliest_min),
