@@ -328,3 +328,26 @@ def test_whole_things_stay_whole_and_keep_the_cooks_words(solve, facts):
     assert moved.text == "200 g plain flour" or moved.text == f"{moved.grams:g} g plain flour"
     eggs = {x.ingredient: x for x in solve(text, caps={"carb_g": 25.0}).answers[0].analysis.batter.lines}["egg"]
     assert eggs.grams % facts.ingredients["egg"].unit_g == pytest.approx(0, abs=1e-6)
+
+
+@pytest.mark.parametrize("diets", [("vegan",), ("egg_free",), ("low_carb",)], ids="+".join)
+@pytest.mark.parametrize(
+    "text, form",
+    [
+        ("200 g glutinous rice flour\n1 tsp baking powder\n180 ml milk\n1 egg\n30 g sugar\n30 g butter", "waffle"),
+        ("40 g coconut flour\n60 g almond flour\n4 eggs\n60 ml milk\n40 g butter\n1 tsp baking powder", "waffle"),
+        ("120 g fine cornmeal\n60 g buckwheat flour\n250 ml milk\n1 egg\n1 tsp baking powder", "griddle"),
+    ],
+    ids=["rice", "coconut", "maize"],
+)
+def test_what_has_no_gluten_gets_none_unless_it_is_asked_for(text, form, diets, solve, facts):
+    """Nobody says of a recipe why it is without; whoever pins wheat wants it."""
+
+    def gluten(found):
+        answers = [*found.answers, *([found.infeasible.nearest] if found.infeasible and found.infeasible.nearest else [])]
+        assert answers
+        lines = {line.ingredient for a in answers for line in a.analysis.batter.lines if line.counts}
+        return {i for i in lines if facts.ingredients[i].contains_gluten == "yes"}
+
+    assert gluten(solve(text, form, diets=diets, alternatives=5)) == set()
+    assert "all_purpose_flour" in gluten(solve(text, form, diets=("vegan",), pins=("all_purpose_flour",)))

@@ -287,6 +287,8 @@ class Gathering:
             return False  # for low-sodium bowls alone
         if i.id == "egg" and any(self.facts.ingredients[k].group == "egg" for k in taken):
             return False
+        if i.contains_gluten == "yes" and not any(self.facts.ingredients[k].contains_gluten == "yes" for k in taken):
+            return False  # a batter without gluten may be so for a reason that nobody told
         # Would still be drinking when the first piece is due: half of its water not taken up in the time at hand.
         return wishes.minutes is None or not i.is_drinker or absorbed_share(wishes.minutes, i.absorption_minutes) >= 0.5
 
