@@ -213,6 +213,7 @@ def test_out_of_a_blender_the_flour_has_drunk_in_the_first_minute():
     }
     assert expected[False][0] - expected[False][1] > 1 > 0.2 > expected[True][0] - expected[True][1]
     early, late = (judged(PLAN.model_copy(update={"blender": True}), seen(11, 1), rest_min=r) for r in (1, 30))
+    assert judged(PLAN.model_copy(update={"blender": True}), seen(expected[True][0], 1)).drank == pytest.approx(1, abs=0.01)
     assert early.after_rest_cm - late.after_rest_cm < 0.3
 
 
@@ -248,6 +249,8 @@ def test_of_a_tiny_bowl_too_no_more_is_added_at_once_than_a_step(batter):
     heap = judged(tiny, seen(-2, way="eye"))
     assert heap.add_g == 5 and heap.words.endswith("Then look again.")
     assert not judged(PLAN, seen(10.2)).words.endswith("Then look again.")
+    gram = judged(tiny, seen(8.0))
+    assert (gram.add_g, gram.ingredient) == (1, "whole_milk") and gram.words.endswith("Stir in 1 g of the whole milk.")
 
 
 def test_a_bowl_is_corrected_with_what_it_holds_and_told_where_that_is_nothing(batter):
@@ -258,7 +261,10 @@ def test_a_bowl_is_corrected_with_what_it_holds_and_told_where_that_is_nothing(b
     bananas = batter("200 g banana\n4 eggs\n40 g flour")
     thick = judged(bananas, seen(-2, way="eye"))
     assert (thick.add_g, thick.ingredient, thick.name) == (0, None, "") and "nothing in it pours" in thick.words
-    assert "nothing to add" in judged(bananas, seen(0, way="eye")).words
+    expected = thick.expected_cm
+    assert "nothing in it pours" in judged(bananas, seen(expected - 0.8), near_cm=0.05).words  # not plainly, and more than is near
+    for right in (seen(0, way="eye"), seen(expected), seen(expected - 0.8)):
+        assert judged(bananas, right).words == "It is as it should be: nothing to add."
     # The flour, and the most of it, though seeds outweigh it.
     seeds = batter("60 g flour\n30 g oat flour\n90 g flax meal\n400 g milk")
     assert judged(seeds, seen(2, way="eye")).ingredient == "all_purpose_flour"
@@ -294,3 +300,23 @@ def test_without_a_look_nothing_is_learned():
     before, after, learned, left, surprise = believe(PLAN, FACTS, [], OFFSET, RIGHT)
     assert before == after and learned == () and left == 0 and surprise is False
     assert advise(PLAN, PLAN, FACTS, [], 10, OFFSET) is None
+
+
+@pytest.mark.parametrize("late", [15.0, 40.0])
+def test_after_the_rest_a_right_bowl_is_one_that_pours_as_planned(late, batter):
+    """Coconut flour goes on drinking: what looks right then is the plan's flow, and what looks thin gets flour."""
+    plan = batter("150 g flour\n15 g coconut flour\n300 g milk\n1 egg", rest_min=5.0)
+    target = water(fill(plan, FACTS)).spread_cm
+    right, thin = (judged(plan, seen(v, late, way="eye"), rest_min=5) for v in (0, 1))
+    assert right.seen_cm == pytest.approx(target) and right.add_g == 0 and thin.seen_cm > target
+    assert thin.thicker and thin.add_g >= 5 and thin.ingredient == "all_purpose_flour"
+
+
+def test_what_did_not_go_in_since_is_nothing():
+    """An addition that nobody wrote down for a line is none."""
+    milk = next(k for k, x in enumerate(PLAN.lines) if x.ingredient == "whole_milk")
+    told = [
+        judged(weighed(), seen(10.4, since=since)).likely_cm
+        for since in ({milk: 3.0}, {**dict.fromkeys(range(len(PLAN.lines)), 0.0), milk: 3.0})
+    ]
+    assert told[0] == told[1]

@@ -211,8 +211,8 @@ def advise(
     f = facts.stove.judge
 
     def right(at: float) -> float:
-        """The spread of a right bowl after so many minutes [cm]."""
-        return water(fill(plan.model_copy(update={"rest_min": min(at, 5000.0)}), facts)).spread_cm or target
+        """The spread of a right bowl after so many minutes [cm]; once it has rested, that at which it is poured."""
+        return target if at >= rest_min else water(fill(plan.model_copy(update={"rest_min": at}), facts)).spread_cm or target
 
     now, after, learned, left, surprise = believe(batter, facts, judged, offset, right)
     wanted = right(judged[-1].minutes)
@@ -232,10 +232,10 @@ def advise(
     if last.way == "eye" and last.value == 0 and fresh:
         add = 0.0
     else:
-        if not thicker and (likely > wanted + f.near_cm or (fresh and off > f.clear_cm)):
+        if (not thicker and likely > wanted + f.near_cm) or (off > f.clear_cm and fresh and (not thicker or add <= 0)):
             at, thicker = _what(bowl, True)
             add = f.flour_step_g if at is not None and off > f.clear_cm else 0.0
-            nothing = THICKENS if rested > minutes else RIGHT
+            nothing = THICKENS
         elif off < -f.clear_cm and fresh and (thicker or add <= 0):
             at, thicker = _what(bowl, False)
             add = 0.0 if at is None else f.liquid_step_g
@@ -289,7 +289,7 @@ def _what(bowl: Bowl, thin: bool) -> tuple[int | None, bool]:
 def _solve(belief: Belief, minutes: float, at: int, target: float) -> float:
     """Grams more of portion `at` at which the spread is `target` [cm]: bisection."""
     most = 0.6 * sum(belief.amounts)
-    up = belief.spread(minutes, most, at) > belief.spread(minutes, 0.0, at)
+    up = belief.spread(minutes, most, at) > belief.spread(minutes)
     return boundary(lambda more: (belief.spread(minutes, more, at) > target) != up, 0.0, most)[0]
 
 
