@@ -77,7 +77,7 @@ def test_every_place_can_be_read_enlarged_and_in_the_systems_own_colours(page, s
     assert shapes == 0
 
 
-HOSTILE = ["<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --", "x" * 20_000]
+HOSTILE = "<img src=x onerror=alert(1)>\u202etxet\u202c 🧇\u0000' OR 1=1 --" + "x" * 20_000
 
 
 @pytest.mark.elsewhere
@@ -105,8 +105,7 @@ def test_hostile_text_in_every_field_of_every_place(page):
         fields = scope.locator("input:not([type=checkbox]):not([type=file]), textarea")
         fields.first.wait_for()
         for at in range(fields.count()):
-            for text in HOSTILE:
-                fields.nth(at).fill(text, force=True)
+            fields.nth(at).fill(HOSTILE, force=True)
             fields.nth(at).blur()
         quiet(page)
         within(page)

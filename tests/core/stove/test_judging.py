@@ -238,6 +238,14 @@ def test_right_by_eye_gets_nothing_whatever_the_plate_said_before():
     assert judged(PLAN, plate, seen(0, 9, way="eye", since={2: 5.0})).add_g > 0  # of what was seen before the milk it does not speak
 
 
+@pytest.mark.parametrize("off, what", [(-1.0, "whole_milk"), (1.0, "all_purpose_flour")])
+def test_plainly_off_gets_a_spoon_however_sure_the_reckoning_is(off, what):
+    """A ruler that is believed too little to move what is likely: the look still counts, and only where it is plain."""
+    expected = water(fill(PLAN, FACTS)).spread_cm
+    plain, near = (judged(PLAN, seen(expected + x), spread_sd_cm=3.0) for x in (off, 0.8 * off))
+    assert (plain.ingredient, plain.add_g) == (what, 5) and near.add_g == 0
+
+
 def test_flour_and_liquid_are_added_in_steps_of_their_own():
     thin, thick = (judged(PLAN, seen(x), liquid_step_g=3.0, flour_step_g=7.0) for x in (12.6, 9.8))
     assert thin.thicker and thin.add_g >= 7 and thin.add_g % 7 == 0
