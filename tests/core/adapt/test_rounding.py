@@ -14,7 +14,8 @@ I = FACTS.ingredients  # noqa: E741  as the core's own short name for one
 
 @pytest.mark.parametrize(
     ("id_", "grams", "step"),
-    [("whole_milk", 200, 1.0), ("whole_milk", 9.9, 0.5), ("whole_milk", 2.9, 0.1), ("whole_milk", 0.2, 0.01), ("baking_powder", 40, 0.1), ("salt", 12, 0.1), ("salt", 0.29, 0.01),
+    [("whole_milk", 200, 1.0), ("whole_milk", 9.9, 0.5), ("whole_milk", 2.9, 0.1), ("whole_milk", 0.2, 0.01), ("baking_powder", 40, 0.1), ("salt", 12, 0.1), ("salt", 0.29, 0.01), ("salt", 0.3, 0.1),
+     ("salt", 1.2, 0.1), ("whole_milk", 1.2, 0.1),
      ("stevia", 5, 0.1), ("vanilla_extract", 5, 0.1), ("psyllium_husk", 25, 0.1), ("cider_vinegar", 20, 0.1), ("all_purpose_flour", 10, 1.0), ("all_purpose_flour", 3, 0.5)],
 )  # fmt: skip
 def test_a_step_is_what_a_kitchen_scale_can_follow(id_, grams, step):
@@ -28,17 +29,29 @@ def test_what_is_rounded_is_a_whole_number_of_steps_and_near(id_, grams):
     assert to_step(I[id_], found) == pytest.approx(found, abs=step / 2)
 
 
-@given(st.floats(120, 400), st.floats(0.2, 8))
-def test_the_liquid_is_settled_where_the_batter_flows_as_it_should(flour, tau):
-    portions = [(I["all_purpose_flour"], flour), (I["whole_milk"], 1.4 * flour), (I["egg"], 50.0)]
-    grams = settle(portions, 1, tau, 10.0)
+@given(st.floats(120, 400), st.floats(1.2, 1.9), st.floats(0.6, 1.5))
+def test_the_liquid_is_settled_where_the_batter_flows_as_it_should(flour, wet, start):
+    """From a flow that so much milk gives, and from elsewhere, the search comes back to that milk."""
 
-    def off(g):
-        return abs(stress_of([portions[0], (portions[1][0], g), portions[2]], 10.0) - tau)
+    def bowl(milk):
+        return [(I["all_purpose_flour"], flour), (I["whole_milk"], milk), (I["egg"], 50.0)]
 
-    if grams != to_step(I["whole_milk"], 1.4 * flour):  # within reach
-        assert off(grams) <= min(off(grams - 1), off(grams + 1)) + 1e-9
-    assert grams == round(grams, 3) >= 0
+    tau = stress_of(bowl(wet * flour), 10.0)
+    assert 0 < tau < stress_of(bowl(wet * flour - 5), 10.0) < float("inf")
+    assert abs(settle(bowl(start * flour), 1, tau, 10.0) - wet * flour) <= 1
+    assert settle(bowl(start * flour), 1, tau, 10.0, step=5.0) in (5 * int(wet * flour / 5), 5 * int(wet * flour / 5) + 5)
+    fine = settle(bowl(start * flour), 1, tau, 10.0, step=0.01)
+    assert abs(fine - wet * flour) <= 0.011 and fine == round(fine, 3)
+
+
+@pytest.mark.parametrize(("wanted", "found"), [(0.4, 0.4), (40, 40.0), (79.4, 79.4), (80.6, 10.0)])
+def test_it_looks_from_nothing_to_three_times_as_much_and_a_little(wanted, found):
+    """From 10 g of milk beside eggs: as far as 80 g, and what is further stays as it was."""
+
+    def bowl(milk):
+        return [(I["all_purpose_flour"], 90.0), (I["whole_milk"], milk), (I["egg"], 150.0)]
+
+    assert settle(bowl(10.0), 1, stress_of(bowl(wanted), 10.0), 10.0, step=0.1) == pytest.approx(found, abs=0.1)
 
 
 def test_what_is_out_of_reach_stays_as_it_was():

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mutabilis.core.stove.weighing import Reading, weigh
+from mutabilis.core.stove.weighing import Reading, elsewhere, weigh
 from mutabilis.data import load_facts
 from mutabilis.devices.label_printer import Label, SimulatedPrinter
 from mutabilis.devices.scale import SimulatedScale
@@ -175,6 +175,10 @@ def shown(*grams, apart=0.1, start=0.0):
         (shown(*[100] * 8, 501, *[501] * 11), 0, 0, "jumped", 501, False),
         (shown(0, 200, 300, 400, 501, *[501] * 11), 0, 0, "", 501, True),  # as much in four tenths of a second
         (shown(0, 150, 300, 401, *[401] * 11), 0, 0, "jumped", 401, False),
+        (shown(*[0] * 7, 150, 300, 401, *[401] * 11), 0, 0, "jumped", 401, False),  # whenever it comes
+        (shown(*[0] * 8, 150, 300, 401, *[401] * 11), 0, 0, "jumped", 401, False),
+        (shown(150, *[160] * 10), 0, 0, "", 160, False),  # what was a second ago still counts
+        (shown(160), 0, 0, "", 160, False),  # one reading says an amount, and not that it stands
     ],
 )  # fmt: skip
 def test_what_the_readings_mean_to_the_gram_and_the_tenth(readings, zero, wait, trouble, poured, stands):
@@ -184,3 +188,14 @@ def test_what_the_readings_mean_to_the_gram_and_the_tenth(readings, zero, wait, 
     assert bool(pour.words) == bool(trouble)
     if pour.poured is not None:
         assert pour.inside(pour.poured + 2, 2) == (stands and not trouble) and not pour.inside(pour.poured + 2.1, 2)
+
+
+def test_a_scale_that_wavers_more_is_given_more():
+    coarse = F.model_copy(update={"settled_g": 2.0})
+    assert [weigh(shown(*[g] * 11), 400, 1.0, f).trouble for g in (395.5, 394.5) for f in (coarse, F)] == ["", "less", "less", "less"]
+
+
+def test_a_scale_in_use_for_another_batch_says_so_and_gives_no_amount():
+    pour = elsewhere(412.0)
+    assert (pour.trouble, pour.gross, pour.poured, pour.stands) == ("elsewhere", 412.0, None, False)
+    assert "another batch" in pour.words and not pour.inside(0, 1000)
