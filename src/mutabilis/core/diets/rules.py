@@ -106,23 +106,21 @@ def line_of(text: str, place: tuple[int | str, ...]) -> int:
 
 
 def check_rule(rule: DietRule, text: str, name: str, ingredients: Mapping[str, Ingredient]) -> None:
-    """ValueError, with the line, where a rule names an ingredient, a group or a setting that is not there: a misspelt name would
-    deny nothing, and a diet would be falsely safe."""
-    groups = {i.group for i in ingredients.values()}
+    """ValueError, with the line, where a rule names an ingredient, a group, an animal or an allergen that is not there: a misspelt name
+    would deny nothing, and a diet would be falsely safe."""
     known = {
         "ingredient": set(ingredients),
-        "group": groups,
+        "group": {i.group for i in ingredients.values()},
         "animal": set(ANIMALS),
         "allergen": {*ALLERGENS, *NO_ALLERGENS},
-        "only": set(Profile.model_fields),
     }
 
     def look(words: Iterable[str], kind: str, place: tuple[int | str, ...]) -> None:
         for word in words:
             if word.partition(":")[0] not in known[kind] and word not in known[kind]:
-                raise ValueError(f"{name}, line {line_of(text, place)}: no {'setting' if kind == 'only' else kind} “{word}”")
+                raise ValueError(f"{name}, line {line_of(text, place)}: no {kind} “{word}”")
 
     look(rule.allow, "ingredient", ("allow",))
     for at, clause in enumerate(rule.deny):
-        for kind in ("ingredient", "group", "animal", "allergen", "only"):
+        for kind in known:
             look(getattr(clause, kind), kind, ("deny", at, kind))
