@@ -80,8 +80,11 @@ def test_a_leavening_is_put_for_another_by_its_gas(facts):
     assert sour.grams == pytest.approx(9 * powder.soda_fraction / soda.soda_fraction, rel=1e-4)
     bare = swap_leavening(powder, 9.0, soda)
     assert bare.grams > 3 * sour.grams and bare.gas_ml == pytest.approx(sour.gas_ml)  # no acid: three times as much soda for the same gas
-    with pytest.raises(CannotBe, match="no leavening"):
-        swap_leavening(powder, 9.0, facts.ingredients["salt"])
+    assert bare == swap_leavening(powder, 9.0, soda, acid_meq=0.0, buffer_meq=0.0)  # nothing else is in the bowl unless it is said
+    salt = facts.ingredients["salt"]
+    for old, new in ((powder, salt), (salt, powder), (salt, salt)):
+        with pytest.raises(CannotBe, match=f"^{salt.name} is no leavening$"):
+            swap_leavening(old, 9.0, new)
 
 
 def version(id_, number, parent=None, **more):

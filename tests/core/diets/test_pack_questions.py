@@ -39,6 +39,13 @@ def test_what_is_asked(facts):
         ask("oat_flour", "gluten_free") == (GLUTEN,) and ask("egg", "vegan") == () and ask("oat_flour", "vegan", "gluten_free") == (GLUTEN,)
     )
     assert ask("pancake_mix", "gluten_free") == ()  # of a mix only the whole label can tell
+    assert ask("water", "vegan", "gluten_free") == ask("oat_flour") == ()  # nothing is in question, or nobody asks
+    assert ask("all_purpose_flour", "egg_free", "gluten_free") == ()  # no pack makes wheat another thing, whatever else it could say
+    # What was read before stands: a mill that names milk is not asked about milk again, and a certified one about nothing.
+    oats, free = facts.ingredients["oat_flour"], [facts.diets[d] for d in ("gluten_free", "dairy_free")]
+    named = PackReading(ingredient="oat_flour", pack="blue", by="O", on="2026-01-01", may_contain=("milk",))
+    assert questions(oats, free, STRICT, named) == ()
+    assert questions(oats, free[:1], STRICT, answered("oat_flour", (GLUTEN,), "blue", "O", "2026-01-01")) == ()
 
 
 def test_parts_of_one_label_stand_together_until_another_pack_is_in_use():

@@ -16,17 +16,14 @@ def questions(i: Ingredient, rules: Iterable[DietRule], profile: Profile, readin
     allergen that it must not name. Empty where nothing is in question, where a rule is broken whatever the pack says, or where only
     the whole label can tell.
     """
-    asked = [r for r in rules if judge_ingredient(i, r, profile, reading)[0] != "fits"]
-    every = _open(i)
-    needed: dict[str, None] = {}
-    for rule in asked:
-        if not every or judge_ingredient(i, rule, profile, _after(i, every, reading))[0] != "fits":
-            return ()
-        for one in every:
-            rest = tuple(q for q in every if q != one)
-            if judge_ingredient(i, rule, profile, _after(i, rest, reading))[0] != "fits":
-                needed[one] = None
-    return tuple(needed)
+
+    def fits(rule: DietRule, answers: tuple[str, ...]) -> bool:
+        return judge_ingredient(i, rule, profile, _after(i, answers, reading))[0] == "fits"
+
+    every, rules = _open(i), tuple(rules)
+    if not all(fits(rule, every) for rule in rules):
+        return ()
+    return tuple(one for one in every if not all(fits(rule, tuple(q for q in every if q != one)) for rule in rules))
 
 
 def answered(ingredient: str, asked: Iterable[str], pack: str, by: str, on: str) -> PackReading:
