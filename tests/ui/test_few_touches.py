@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import have, made, open_batter, quiet, settled
+from .steps import go, have, made, open_batter, quiet, settled, until
 
 RECIPE = "250 g plain flour\n400 ml milk\n2 eggs\n30 g melted butter\n2 tsp baking powder\n1/4 tsp salt"
 
@@ -75,3 +75,28 @@ def test_a_finger_that_touches_twice_is_one(page):
     quiet(page)
     expect(page.get_by_role("dialog")).to_be_visible()
     expect(lines).to_have_count(before + 1)
+
+
+@pytest.mark.elsewhere
+@pytest.mark.parametrize(("place", "region", "typed"), [("book", "Batters", "ridge"), ("larder", "Ingredients", "buckwheat")])
+def test_what_is_pressed_does_not_move_away_under_the_finger(place, region, typed, page):
+    """A finger comes down on a row while an answer is on its way that would take the row away: the row stays until the finger is up."""
+    waiting, late = [], re.compile(rf"/api/{place}\?.*q={typed}")
+    page.route(late, lambda route: route.continue_() if waiting else waiting.append(route))
+    go(page, f"/{place}")
+    found = page.get_by_role("region", name=region)
+    rows, told = found.get_by_role("listitem"), found.get_by_role("status")
+    row = rows.get_by_role("link").first
+    name = row.inner_text().split("\n")[0]
+    before, was = rows.count(), told.inner_text()
+    assert typed not in name.lower()
+    page.get_by_role("searchbox").fill(typed)
+    until(lambda: page.wait_for_timeout(50) or len(waiting), lambda n: n == 1)
+    row.hover()
+    page.mouse.down()
+    waiting[0].continue_()
+    expect(told).not_to_have_text(was)  # the answer has come
+    assert rows.count() == before
+    page.mouse.up()
+    expect(page.get_by_role("heading", name=name).first).to_be_visible()
+    expect(rows.filter(has_text=name)).to_have_count(0)

@@ -2,8 +2,9 @@
 
 import pytest
 
-from mutabilis.core.diets.pack_questions import GLUTEN, answered, questions
+from mutabilis.core.diets.pack_questions import GLUTEN, SUGAR, VEGAN, answered, questions
 from mutabilis.core.diets.packs import PackReading, standing
+from mutabilis.core.diets.rules import Clause, DietRule
 from mutabilis.core.diets.verdicts import judge_ingredient
 from mutabilis.core.measures.profile import Profile
 
@@ -46,6 +47,26 @@ def test_what_is_asked(facts):
     named = PackReading(ingredient="oat_flour", pack="blue", by="O", on="2026-01-01", may_contain=("milk",))
     assert questions(oats, free, STRICT, named) == ()
     assert questions(oats, free[:1], STRICT, answered("oat_flour", (GLUTEN,), "blue", "O", "2026-01-01")) == ()
+
+
+@pytest.mark.parametrize(
+    ("changed", "clause", "asked"),
+    [
+        ({"animal": "check"}, {"animal": ("egg", "dairy", "meat")}, (VEGAN,)),
+        ({"added_sugar": "check"}, {"added_sugar": ("yes",)}, (SUGAR,)),
+        ({"contains_gluten": "risk"}, {"gluten": ("yes",)}, (GLUTEN,)),
+        ({"allergens": ("may:milk",)}, {"allergen": ("milk",)}, ("milk",)),
+        ({"allergens": ("check:soy", "may:milk")}, {"allergen": ("soy", "egg")}, ("soy",)),  # of milk nobody asks
+        ({"allergens": ("check:any",)}, {"allergen": ("soy",)}, ()),  # only the whole label can tell
+        ({"allergens": ("soy",), "animal": "check"}, {"allergen": ("soy",)}, ()),  # it holds soy whatever else is said
+        ({"animal": "none", "added_sugar": "no"}, {"animal": ("egg",)}, ()),
+    ],
+    ids=lambda x: "+".join(x) or "nothing" if isinstance(x, (dict, tuple)) else None,
+)
+def test_each_thing_in_question_has_its_own_question(changed, clause, asked, facts):
+    thing = facts.ingredients["water"].model_copy(update={"id": "thing", "name": "thing", **changed})
+    rule = DietRule(key="on_trial", label="On trial", deny=(Clause(reason="not for this guest", **clause),))
+    assert questions(thing, [rule], STRICT) == asked
 
 
 def test_parts_of_one_label_stand_together_until_another_pack_is_in_use():

@@ -1,5 +1,6 @@
 import { ComboboxInput, ComboboxOption, ComboboxOptions, Combobox as Headless } from "@headlessui/react";
 import { type KeyboardEvent, useEffect, useState } from "react";
+import { useStill } from "./still";
 
 export type Choice = { key: string; name: string; kind?: string; beside?: string };
 
@@ -21,6 +22,7 @@ type Props<C extends Choice> = {
 export function Combobox<C extends Choice>(props: Props<C>) {
   const { label, placeholder, text, onText, choices, busy, onTake, autoFocus, always } = props;
   const [waits, setWaits] = useState(false);
+  const { shown, hold } = useStill(choices);
   useEffect(() => {
     if (!waits || busy) return;
     setWaits(false);
@@ -57,6 +59,7 @@ export function Combobox<C extends Choice>(props: Props<C>) {
           onKeyDown={keyed}
         />
         <ComboboxOptions
+          {...hold}
           static={always}
           modal={false} // what stands beside the field stays within reach
           aria-label={`${label}: found`}
@@ -67,7 +70,7 @@ export function Combobox<C extends Choice>(props: Props<C>) {
               : "absolute z-30 mt-1 w-full min-w-64 rounded-field border border-base-300 bg-base-100 shadow-lg empty:hidden"
           }
         >
-          {choices.map((choice) => (
+          {shown.map((choice) => (
             <ComboboxOption
               key={`${choice.kind ?? ""} ${choice.key}`}
               value={choice}

@@ -6,6 +6,7 @@ import { useBench } from "../../app/BenchContext";
 import { Button } from "../../kit/Button";
 import { FileSheet } from "../../kit/FileSheet";
 import { useSettled } from "../../kit/settled";
+import { useStill } from "../../kit/still";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
 import { counted } from "../../pure/counted";
@@ -46,7 +47,7 @@ export default function Book() {
   useEffect(() => {
     document.title = "Book · Mutabilis";
   }, []);
-  const found = shelf.data?.batters ?? [];
+  const { shown: found, hold } = useStill(shelf.data?.batters ?? []);
   const search = query.toString();
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-3 pb-8 sm:px-6">
@@ -111,7 +112,7 @@ export default function Book() {
                 ? `${counted(shelf.data.total, { one: "1 batter", other: "# batters" })}${shelf.data.more ? " and perhaps more: narrow the search" : ""}`
                 : "Opening the Book…"}
           </p>
-          <ul className="flex flex-col gap-1">
+          <ul className="flex flex-col gap-1" {...hold}>
             {found.map((b) => (
               <li key={b.id}>
                 <Link

@@ -6,6 +6,7 @@ import { Button } from "../../kit/Button";
 import { Choose } from "../../kit/Choose";
 import { useNumbers } from "../../kit/numbers";
 import { useSettled } from "../../kit/settled";
+import { useStill } from "../../kit/still";
 import { Does } from "./Does";
 import { DryMixes } from "./DryMixes";
 import { LabelSheet } from "./LabelSheet";
@@ -46,7 +47,7 @@ export default function Larder() {
   useEffect(() => {
     document.title = "Larder · Mutabilis";
   }, []);
-  const items = pantry.data?.items ?? [];
+  const { shown: items, hold } = useStill(pantry.data?.items ?? []);
   const search = query.toString();
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-3 pb-8 sm:px-6">
@@ -94,7 +95,7 @@ export default function Larder() {
                 ? `${pantry.data.total} ingredients`
                 : "Opening the Larder…"}
           </p>
-          <ul className="flex flex-col gap-1">
+          <ul className="flex flex-col gap-1" {...hold}>
             {items.map((i) => (
               <li key={i.id}>
                 <Link

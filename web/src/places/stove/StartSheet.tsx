@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { type Answered, api, clock, got } from "../../api/client";
@@ -11,6 +11,7 @@ import { Choose } from "../../kit/Choose";
 import { NumberField } from "../../kit/NumberField";
 import { Sheet } from "../../kit/Sheet";
 import { useSettled } from "../../kit/settled";
+import { useStill } from "../../kit/still";
 import { atHour } from "../../pure/clock";
 import { counted } from "../../pure/counted";
 
@@ -39,7 +40,8 @@ export function StartSheet(props: { version: string | null; mix: string | null; 
 function Pick({ onPick }: { onPick: (version: string) => void }) {
   const [text, setText] = useState("");
   const settled = useSettled(text, 120);
-  const shelf = useQuery(shelfQuery({ q: settled, limit: 12 }));
+  const shelf = useQuery({ ...shelfQuery({ q: settled, limit: 12 }), placeholderData: keepPreviousData });
+  const { shown, hold } = useStill(shelf.data?.batters);
   return (
     <>
       <input
@@ -52,8 +54,8 @@ function Pick({ onPick }: { onPick: (version: string) => void }) {
         onChange={(event) => setText(event.target.value)}
       />
       {shelf.isError && <p role="alert">{shelf.error.message}</p>}
-      <ul className="mt-2">
-        {shelf.data?.batters.map((b) => (
+      <ul className="mt-2" {...hold}>
+        {shown?.map((b) => (
           <li key={b.id} className="border-b border-base-300/60">
             <button
               type="button"
@@ -70,9 +72,7 @@ function Pick({ onPick }: { onPick: (version: string) => void }) {
           </li>
         ))}
       </ul>
-      {shelf.data?.batters.length === 0 && (
-        <p className="mt-3 text-lg">No batter of that name. Save one on the Bench first.</p>
-      )}
+      {shown?.length === 0 && <p className="mt-3 text-lg">No batter of that name. Save one on the Bench first.</p>}
       <p className="mt-3">An older version is made from its family in the Book.</p>
     </>
   );
