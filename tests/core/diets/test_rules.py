@@ -177,12 +177,19 @@ def test_a_word_that_is_let_through_must_be_known_as_well():
     """By itself or as a kind of what is known ("tree_nut:almond"); its line is the line of the list, also behind other tables."""
     text = 'key = "ab"\nlabel = "XY"\n[[deny]]\nreason = "fine"\nallergen = ["tree_nut:almond"]\n[[deny]]\nreason = "fine"\nallergen = ["milk"]'
     check_rule(read_rule(text, "own.toml"), text, "own.toml", FACTS.ingredients)
-    loose = 'allow = ["moon_jam"]\nkey = "ab"\nlabel = "XY"\n[[deny]]\nreason = "fine"\nallergen = ["milk"]'
-    with pytest.raises(ValueError, match="line 1: no ingredient “moon_jam”"):
+    loose = 'key = "ab"\nallow = ["moon_jam"]\nlabel = "XY"\n[[deny]]\nreason = "fine"\nallergen = ["milk"]'
+    with pytest.raises(ValueError, match="line 2: no ingredient “moon_jam”"):
         check_rule(read_rule(loose, "own.toml"), loose, "own.toml", FACTS.ingredients)
     second = text.replace('"milk"]', '"moonlight"]')
     with pytest.raises(ValueError, match=r"own\.toml, line 8: .*moonlight"):
         check_rule(read_rule(second, "own.toml"), second, "own.toml", FACTS.ingredients)
+
+
+def test_what_is_no_rule_is_refused_by_what_and_where():
+    with pytest.raises(ValueError, match=r"^own\.toml: (?!nested).*line 2"):
+        read_rule("key = 'ab'\nlabel = @", "own.toml")
+    with pytest.raises(ValueError, match=r"^own\.toml, line 4: deny\.0\.reason: "):
+        read_rule("key = 'ab'\nlabel = 'XY'\n[[deny]]\nreason = 'x'", "own.toml")
 
 
 def test_what_is_nested_without_end_is_refused_in_words():
