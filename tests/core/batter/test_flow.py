@@ -16,7 +16,7 @@ from mutabilis.core.batter.flow import (
     stress_from_spread,
     yield_stress,
 )
-from mutabilis.core.batter.main_liquid import main_liquid, pours, thins
+from mutabilis.core.batter.main_liquid import main_flour, main_liquid, pours, thins
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.food.coefficients import per_gram
 
@@ -98,3 +98,10 @@ def test_the_main_liquid_pours_before_it_is_most(facts):
     assert main_liquid([(0, yogurt, 400), (2, egg, 900)]) == 0
     assert main_liquid([(7, milk, 90), (3, i["water"], 120)]) == 3
     assert main_liquid([(2, egg, 900), (3, oil, 50)]) is None and main_liquid([]) is None
+
+
+def test_the_main_flour_is_the_one_that_there_is_most_of(facts):
+    i = facts.ingredients
+    flour, oats, flax = i["all_purpose_flour"], i["oat_flour"], i["flax_meal"]
+    assert main_flour([(4, oats, 60), (1, flour, 90), (2, flax, 300)]) == 1  # seeds drink and are no flour
+    assert main_flour([(2, flax, 300)]) is None and main_flour([]) is None

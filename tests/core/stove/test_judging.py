@@ -285,6 +285,10 @@ def test_thin_now_and_thick_after_the_rest_is_left_alone(batter):
     now = believe(bowl, FACTS, [], OFFSET, RIGHT)[0].spread(1.0)
     advice = judged(bowl, seen(now, 1.0), plan=plan, rest_min=30)
     assert advice.add_g == 0 and "thickens as it rests" in advice.words
+    # Also where there is no flour: that it will be thick is said, not that it is thin.
+    plan, bowl = batter("60 g flax meal\n300 g milk\n2 eggs"), batter("75 g flax meal\n380 g milk\n2 eggs")
+    early = believe(bowl, FACTS, [], OFFSET, RIGHT)[0].spread(1.0)
+    assert "thickens as it rests" in judged(bowl, seen(early, 1.0), plan=plan, rest_min=30, near_cm=0.01).words
 
 
 def test_how_far_off_makes_a_mistake_likelier_than_doubt():
@@ -318,6 +322,10 @@ def test_after_the_rest_a_right_bowl_is_one_that_pours_as_planned(late, batter):
     right, thin = (judged(plan, seen(v, late, way="eye"), rest_min=5) for v in (0, 1))
     assert right.seen_cm == pytest.approx(target) and right.add_g == 0 and thin.seen_cm > target
     assert thin.thicker and thin.add_g >= 5 and thin.ingredient == "all_purpose_flour"
+    # The Stove says to measure what the advice aims at, however long it stood.
+    wet = [*poured_all(plan, FACTS), event("step_done", at=2000, key="together", wets=True, leavens=True)]
+    shown = [Guide(batch(plan, *wet), 2000 + 60 * m, FACTS, Profile()).judging.target_cm for m in (2, late, 100)]
+    assert shown[0] > shown[1] == shown[2]
 
 
 def test_what_did_not_go_in_since_is_nothing():

@@ -1,4 +1,4 @@
-"""The main liquid of a batter: the one that is held back, that takes up what rounding left, and that a bowl is corrected with."""
+"""The main liquid of a batter, which is held back, takes up what rounding left and thins a bowl; and the main flour, which thickens it."""
 
 from collections.abc import Iterable
 
@@ -23,3 +23,9 @@ def main_liquid(amounts: Iterable[tuple[int, Ingredient, float]]) -> int | None:
     before one that does not, then the most of it."""
     found = max(((pours(i), grams, i.id, at) for at, i, grams in amounts if thins(i)), default=None)
     return None if found is None else found[3]
+
+
+def main_flour(amounts: Iterable[tuple[int, Ingredient, float]]) -> int | None:
+    """Which of the ingredients, each with its place and grams [g], is the main flour: the one that there is most of; None without any."""
+    found = max(((grams, i.id, at) for at, i, grams in amounts if i.is_flour), default=None)
+    return None if found is None else found[2]

@@ -9,7 +9,7 @@ from ..balances.holdback import hold_back
 from ..balances.water import absorption_doubt, water
 from ..batter.batter import Batter
 from ..batter.bowl import Bowl, fill
-from ..batter.main_liquid import main_liquid
+from ..batter.main_liquid import main_flour, main_liquid
 from ..errors import Known
 from ..food.ingredients import Ingredient
 from ..measures.profile import Profile
@@ -46,17 +46,21 @@ class LearnNext:
 def held_and_asked(batch: Batch, frozen: Predicted | None, known: Mapping[str, Ingredient]) -> tuple[float, float] | None:
     """What was held back of a batch's liquid as it was reckoned at the start, and what of it the bowl asked for [g]; None where that was not
     reckoned, or no liquid was poured."""
-    at = main_liquid((n, known[x.ingredient or ""], x.grams) for n, x in enumerate(batch.plan.lines) if x.counts and x.ingredient in known)
+    at = main_liquid(_weighed(batch, known))
     if frozen is None or frozen.pour_g is None or not frozen.hold_g or at is None:
         return None
     poured = next((x.poured for x in fold(batch.plan, batch.events).lines if x.at == at), 0.0)
     return None if poured <= 0 else (frozen.hold_g, min(max(0.0, poured - frozen.pour_g), frozen.hold_g))
 
 
-def main_flour(batch: Batch, known: Mapping[str, Ingredient]) -> str:
+def flour_of(batch: Batch, known: Mapping[str, Ingredient]) -> str:
     """The flour that there is most of in a batch's plan; "" where there is none."""
-    flours = [(x.grams, x.ingredient) for x in batch.plan.lines if x.counts and x.ingredient and x.ingredient in known]
-    return max(((g, i) for g, i in flours if known[i].is_flour), default=(0.0, ""))[1]
+    at = main_flour(_weighed(batch, known))
+    return "" if at is None else batch.plan.lines[at].ingredient or ""
+
+
+def _weighed(batch: Batch, known: Mapping[str, Ingredient]) -> list[tuple[int, Ingredient, float]]:
+    return [(n, known[x.ingredient or ""], x.grams) for n, x in enumerate(batch.plan.lines) if x.counts and x.ingredient in known]
 
 
 def cups(batches: Sequence[tuple[str, Mapping[str, float], str]]) -> tuple[Cup, ...]:

@@ -12,7 +12,7 @@ from ..stove.facts import StoveFacts
 from ..stove.fold import fold
 from .entry import entry
 from .predicted import Predicted
-from .shelf import held_and_asked, main_flour
+from .shelf import flour_of, held_and_asked
 from .trends import FOLLOWED, value_of
 
 
@@ -55,7 +55,7 @@ def summary(batch: Batch, facts: StoveFacts, profile: Profile, frozen: Predicted
         figures["cost"] = frozen.cost / s.made
     return Summary(
         faults=s.faults, packs=packs_of(batch), kept=s.kept, figures={k: round(v, 3) for k, v in figures.items()},
-        surface=s.chosen.surface.name if s.chosen else "", flour=main_flour(batch, facts.ingredients),
+        surface=s.chosen.surface.name if s.chosen else "", flour=flour_of(batch, facts.ingredients),
     )  # fmt: skip
 
 

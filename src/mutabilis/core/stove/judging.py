@@ -10,7 +10,7 @@ from ..balances.water import absorption_doubt, water
 from ..batter.batter import Batter, FormKey
 from ..batter.bowl import Bowl, Portion, drinking_minutes, fill
 from ..batter.flow import TEST_ML, VOLUME_POWER, flow_of, spread_from_stress, stress_from_spread
-from ..batter.main_liquid import main_liquid
+from ..batter.main_liquid import main_flour, main_liquid
 from ..food.coefficients import per_gram
 from ..food.functions import WHOLE_EGGS
 from ..food.ingredients import Ingredient
@@ -72,6 +72,12 @@ def ways(form: FormKey, judged: Judged) -> tuple[tuple[Way, ...], str]:
     if not judged.by_plate:
         return ("eye",), judged.why
     return (("spread", "piece", "eye") if form in ("griddle", "crepe") else ("spread", "eye")), ""
+
+
+def right_spread(plan: Batter, facts: StoveFacts, minutes: float, rest_min: float) -> float | None:
+    """The spread of a right bowl of `plan` so many minutes after its flour was wetted [cm]; once it has rested `rest_min` [min], that at
+    which it is poured. None where nothing in it is free to flow."""
+    return water(fill(plan if minutes >= rest_min else plan.model_copy(update={"rest_min": minutes}), facts)).spread_cm
 
 
 def in_pot(batter: Batter, known: Mapping[str, Ingredient]) -> Batter:
@@ -211,8 +217,7 @@ def advise(
     f = facts.stove.judge
 
     def right(at: float) -> float:
-        """The spread of a right bowl after so many minutes [cm]; once it has rested, that at which it is poured."""
-        return target if at >= rest_min else water(fill(plan.model_copy(update={"rest_min": at}), facts)).spread_cm or target
+        return right_spread(plan, facts, at, rest_min) or target
 
     now, after, learned, left, surprise = believe(batter, facts, judged, offset, right)
     wanted = right(judged[-1].minutes)
@@ -231,16 +236,16 @@ def advise(
     nothing = RIGHT
     if last.way == "eye" and last.value == 0 and fresh:
         add = 0.0
-    else:
-        if (not thicker and likely > wanted + f.near_cm) or (off > f.clear_cm and fresh and (not thicker or add <= 0)):
-            at, thicker = _what(bowl, True)
-            add = f.flour_step_g if at is not None and off > f.clear_cm else 0.0
-            nothing = THICKENS
-        elif off < -f.clear_cm and fresh and (thicker or add <= 0):
-            at, thicker = _what(bowl, False)
-            add = 0.0 if at is None else f.liquid_step_g
-        if at is None and (abs(will - target) > f.near_cm or (fresh and abs(off) > f.clear_cm)):
-            nothing = NO_FLOUR if thicker else NOTHING_POURS
+    elif (not thicker and likely > wanted + f.near_cm) or (off > f.clear_cm and fresh and (not thicker or add <= 0)):
+        at, thicker = _what(bowl, True)
+        add = f.flour_step_g if at is not None and off > f.clear_cm else 0.0
+        nothing = NO_FLOUR if off > f.clear_cm else THICKENS
+    elif off < -f.clear_cm and fresh and (thicker or add <= 0):
+        at, thicker = _what(bowl, False)
+        add = 0.0 if at is None else f.liquid_step_g
+        nothing = NOTHING_POURS
+    elif at is None and abs(will - target) > f.near_cm:
+        nothing = NO_FLOUR if thicker else NOTHING_POURS
     dared = f.dare * bowl.batter_g
     more = add > dared
     add = f.liquid_step_g * max(1, round(dared / f.liquid_step_g)) if more else add
@@ -280,10 +285,8 @@ def _likelier_wrong(off: float, variance: float, f: JudgeTable) -> bool:
 
 def _what(bowl: Bowl, thin: bool) -> tuple[int | None, bool]:
     """What the bowl is corrected with: the main liquid that pours where it is thick, the main flour where it is thin."""
-    if thin:
-        flours = [n for n, p in enumerate(bowl.portions) if p.ingredient.is_flour]
-        return max(flours, key=lambda n: bowl.portions[n].grams, default=None), True
-    return main_liquid((n, p.ingredient, p.grams) for n, p in enumerate(bowl.portions)), False
+    held = [(n, p.ingredient, p.grams) for n, p in enumerate(bowl.portions)]
+    return (main_flour(held), True) if thin else (main_liquid(held), False)
 
 
 def _solve(belief: Belief, minutes: float, at: int, target: float) -> float:

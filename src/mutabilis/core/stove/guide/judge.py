@@ -2,12 +2,11 @@
 
 from functools import cached_property
 
-from ...balances.water import water
 from ...batter.bowl import fill
 from ...batter.flow import VOLUME_POWER
-from ...batter.main_liquid import main_liquid
+from ...batter.main_liquid import main_flour, main_liquid
 from ..fold import in_bowl
-from ..judging import Seen, advise, in_pot, offset_prior, ways
+from ..judging import Seen, advise, in_pot, offset_prior, right_spread, ways
 from ..parts import Judging, Scoop
 from .mix import Mixing
 
@@ -35,12 +34,12 @@ class JudgingBowl(Mixing):
         times = [(ml, (ml / self.facts.stove.judge.spread_ml) ** VOLUME_POWER) for ml in volumes]
         scoops = () if target is None else tuple(Scoop(ml=ml, plate_cm=target * x, piece_cm=target * x + offset.mean) for ml, x in times)
         main = next((x for x in self.lines if x.held > 0), None)
-        pourable = main_liquid((n, known[x.ingredient], x.target) for n, x in enumerate(self.lines))
+        targets = [(n, known[x.ingredient], x.target) for n, x in enumerate(self.lines)]
+        pourable, flour = main_liquid(targets), main_flour(targets)
         liquid = main or (self.lines[pourable] if pourable is not None else None)
-        flours = [x for x in self.lines if known[x.ingredient].is_flour]
         return Judging(
             ways=can, why=why, target_cm=target, scoops=scoops, portion_ml=portion, held_g=main.held if main else 0.0,
-            held_line=liquid.at if liquid else None, held_name=liquid.name if liquid else "", flour_line=max(flours, key=lambda x: x.target).at if flours else None, wait_min=max(1.0, WAIT * self.rest.earliest_min),
+            held_line=liquid.at if liquid else None, held_name=liquid.name if liquid else "", flour_line=None if flour is None else self.lines[flour].at, wait_min=max(1.0, WAIT * self.rest.earliest_min),
             held_words=self._measured(main.ingredient, main.held) if main else "",
             add_words=self._measured(advice.ingredient, advice.add_g) if advice and advice.ingredient else "", advice=advice,
         )  # fmt: skip
@@ -61,11 +60,11 @@ class JudgingBowl(Mixing):
         return DOUBT_MIN if self.state.wet_at is None else max(1.0, (at - self.state.wet_at) / 60)
 
     def _target_at(self, minutes: float) -> float | None:
-        """The spread that the plan itself would have after so many minutes [cm], what is held back still out: what the bowl should measure now."""
-        planned = in_pot(self.planned.batter, self.facts.ingredients).model_copy(update={"rest_min": min(minutes, 5000.0)})
+        """What a right bowl should measure after so many minutes [cm], what is held back still out."""
+        planned = in_pot(self.planned.batter, self.facts.ingredients)
         out = next((x for x in self.lines if x.held > 0), None)
         if out is not None:
             lines = list(planned.lines)
             lines[out.at] = lines[out.at].model_copy(update={"grams": max(0.0, lines[out.at].grams - out.held)})
             planned = planned.model_copy(update={"lines": tuple(lines)})
-        return water(fill(planned, self.facts)).spread_cm
+        return right_spread(planned, self.facts, minutes, self.plan_process.rest_min)
