@@ -77,9 +77,34 @@ def test_a_finger_that_touches_twice_is_one(page):
     expect(lines).to_have_count(before + 1)
 
 
+class Finger:
+    """Comes down in the middle of something and up again, as a mouse's or as a finger's own."""
+
+    def __init__(self, page, touch):
+        self.page, self.wire = page, page.context.new_cdp_session(page) if touch else None
+        if self.wire:
+            self.wire.send("Emulation.setTouchEmulationEnabled", {"enabled": True})
+
+    def down(self, on):
+        box = on.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        if self.wire:
+            self.wire.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [{"x": x, "y": y}]})
+        else:
+            self.page.mouse.move(x, y)
+            self.page.mouse.down()
+
+    def up(self):
+        if self.wire:
+            self.wire.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+        else:
+            self.page.mouse.up()
+
+
 @pytest.mark.elsewhere
+@pytest.mark.parametrize("touch", [False, True], ids=["mouse", "touch"])
 @pytest.mark.parametrize(("place", "region", "typed"), [("book", "Batters", "ridge"), ("larder", "Ingredients", "buckwheat")])
-def test_what_is_pressed_does_not_move_away_under_the_finger(place, region, typed, page):
+def test_what_is_pressed_does_not_move_away_under_the_finger(place, region, typed, touch, page):
     """A finger comes down on a row while an answer is on its way that would take the row away: the row stays until the finger is up."""
     waiting, late = [], re.compile(rf"/api/{place}\?.*q={typed}")
     page.route(late, lambda route: route.continue_() if waiting else waiting.append(route))
@@ -92,11 +117,25 @@ def test_what_is_pressed_does_not_move_away_under_the_finger(place, region, type
     assert typed not in name.lower()
     page.get_by_role("searchbox").fill(typed)
     until(lambda: page.wait_for_timeout(50) or len(waiting), lambda n: n == 1)
-    row.hover()
-    page.mouse.down()
+    finger = Finger(page, touch)
+    finger.down(row)
     waiting[0].continue_()
     expect(told).not_to_have_text(was)  # the answer has come
     assert rows.count() == before
-    page.mouse.up()
+    finger.up()
     expect(page.get_by_role("heading", name=name).first).to_be_visible()
     expect(rows.filter(has_text=name)).to_have_count(0)
+
+
+@pytest.mark.elsewhere
+def test_a_finger_that_goes_away_again_opens_nothing_and_holds_nothing_up(page):
+    """A press that is drawn off the list is none; what was found meanwhile is shown."""
+    go(page, "/book")
+    rows = page.get_by_role("region", name="Batters").get_by_role("listitem")
+    finger = Finger(page, False)
+    finger.down(rows.nth(2))
+    page.mouse.move(900, 600, steps=4)
+    finger.up()
+    page.get_by_role("searchbox").fill("dome")
+    expect(rows).to_have_count(1)
+    assert page.url.endswith("/book?q=dome")
