@@ -34,11 +34,16 @@ wear(storedTheme());
 
 const LOADED_ANEW = "mutabilis.loaded-anew";
 
-// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew, once a minute at most, unless
-// it is the server that is gone, which would leave nothing to look at.
+/** Whether the server now gives out another program than the one that is running here. */
+async function isReplaced() {
+  const answer = await fetch(location.pathname, { cache: "no-store" }).catch(() => null);
+  return Boolean(answer?.ok && !(await answer.text()).includes(new URL(import.meta.url).pathname));
+}
+
+// A page that was open while a newer one was put in its place asks for parts that are gone: it is loaded anew, once a minute at most. A part
+// that fails for another reason is waited for: to load anew would take away what is open, and with the server gone leave nothing to look at.
 window.addEventListener("vite:preloadError", async () => {
-  const answer = await fetch("/api/health").catch(() => null);
-  if (!answer?.ok || Date.now() - Number(sessionStorage.getItem(LOADED_ANEW)) < 60_000) return;
+  if (Date.now() - Number(sessionStorage.getItem(LOADED_ANEW)) < 60_000 || !(await isReplaced())) return;
   sessionStorage.setItem(LOADED_ANEW, `${Date.now()}`);
   location.reload();
 });
