@@ -1,5 +1,7 @@
 """Verdicts: never falsely safe, never taken in by a false friend, and always with the line and the rule."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -8,6 +10,7 @@ from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.diets.rules import read_rule
 from mutabilis.core.diets.verdicts import WORST, judge, judge_ingredient
+from mutabilis.core.food.ingredients import OWN_PACK
 
 CONFLICTS, VOUCH, FITS = "conflicts", "cannot_vouch", "fits"
 
@@ -191,6 +194,41 @@ def test_a_pack_clears_its_own_line_and_says_so(batter, facts, profile):
     assert with_pack["vegan"].verdict == with_pack["gluten_free"].verdict == with_pack["nut_free"].verdict == FITS
     assert with_pack["soy_free"].verdict == CONFLICTS
     assert "Ilsabet" in with_pack["vegan"].cautions[0].text
+
+
+@pytest.mark.parametrize(
+    ("diet", "lines", "said"),
+    [
+        ("wheat_free", "50 g rye flour", ["wheat may travel with medium rye flour: read its pack"]),
+        ("wheat_free", "50 g rolled oats\n50 g buckwheat flour\n20 g rolled oats", ["wheat may travel with rolled oats and whole buckwheat flour: read their packs"]),
+        ("wheat_free", "50 g certified gluten-free oat flour\n50 g maple syrup", []),
+        ("wheat_free", "50 g rye flour\n50 g spelt flour", []),  # it does not fit: that is enough
+        ("peanut_free", "50 ml almond drink", ["peanut may travel with almond drink: read its pack"]),
+        ("tree_nut_free", "50 g peanut butter", ["tree nut may travel with peanut butter: read its pack"]),
+        ("peanut_free", "50 g sunflower seeds\n50 g coconut flour", []),
+        ("gluten_free", "50 g certified gluten-free oat flour", []),
+    ],
+)  # fmt: skip
+def test_what_may_travel_with_a_food_is_told_where_it_fits(diet, lines, said, batter, facts, profile):
+    cautions = judge(batter(lines).lines, facts.diets[diet], facts, profile).cautions
+    assert [c.text for c in cautions if "may travel" in c.text] == said
+
+
+def test_a_pack_that_was_read_for_it_ends_what_may_travel(batter, facts, profile):
+    lines = batter("50 g rye flour").lines
+
+    def said(known=facts, **read):
+        reading = PackReading(ingredient="rye_flour_medium", pack="grey bag", by="Ilsabet", on="2031-03-02", **read)
+        judged = judge(lines, facts.diets["wheat_free"], known, profile, None, {"rye_flour_medium": reading})
+        return judged.verdict, any("may travel" in c.text for c in judged.cautions)
+
+    assert said() == (FITS, False)  # the whole label
+    assert said(part=True, answers=("wheat",)) == (FITS, False)
+    assert said(part=True, answers=("milk",)) == (FITS, True)
+    assert said(may_contain=("wheat",)) == (VOUCH, False)
+    rye = facts.ingredients["rye_flour_medium"]
+    own = replace(facts, ingredients={**facts.ingredients, rye.id: rye.model_copy(update={"source": OWN_PACK})})
+    assert not judge(lines, facts.diets["wheat_free"], own, profile).cautions
 
 
 def test_a_faulty_rule_file_is_refused_with_its_place():

@@ -8,10 +8,9 @@ from mutabilis.core.process.parts import Ways
 from mutabilis.core.process.shelf import Shelf
 from mutabilis.core.process.sorting import Item
 from mutabilis.core.process.ways import resolved, rest_and_moment
-from mutabilis.core.process.words import cap, listed, named, names, portion_names, small
+from mutabilis.core.process.words import cap, named, names, portion_names, small
 from mutabilis.core.recipe.leftovers import Leftovers
 from mutabilis.core.service.saying import later
-from mutabilis.core.service.saying import listed as said
 from mutabilis.core.service.wishes import Guest
 
 
@@ -63,7 +62,6 @@ def test_an_egg_is_parted_and_its_yolk_is_what_is_left(items, facts):
 def test_words_in_a_row(facts):
     egg = facts.ingredients["egg"]
     assert names([egg, egg]) == egg.short and names([]) == "nothing"
-    assert [listed(x) for x in ([], ["a"], ["a", "b"], ["a", "b", "c"])] == ["", "a", "a and b", "a, b and c"]
     assert (cap(""), cap("éclair"), small("Éclair")) == ("", "Éclair", "éclair")
 
 
@@ -99,7 +97,6 @@ def test_guests_are_named_up_to_three_and_counted_beyond():
     assert later(guests[:3], 8 * 3600).words == "Ada, Bram and Cleo at 08:00"
     many = later(guests, 8 * 3600)
     assert many.words == "4 guests at 08:00" and [c.guest for c in many.changes] == ["g0", "g1", "g2", "g3"]
-    assert (said([]), said(["Ada"]), said(["Ada", "Bram"], "or")) == ("nobody", "Ada", "Ada or Bram")
 
 
 def test_a_pack_and_half_an_egg_weigh_something(facts):

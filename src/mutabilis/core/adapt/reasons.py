@@ -8,6 +8,7 @@ from ..analysis.analysis import Analysis
 from ..batter.batter import Batter, BatterLine
 from ..diets.rules import DietRule
 from ..food.ingredients import KINDS, certified, uncertified
+from ..words import listed
 from .candidates import Candidate, Gathered
 from .craft import Flavour
 from .facts import AdaptFacts
@@ -165,9 +166,9 @@ def _moved(c: Candidate, grams: float, told: _Told) -> Change:
         sources = dict.fromkeys(
             told.short(t.source) for t in sorted(parts, key=_weight, reverse=True) if t.source and _weight(t) > WORTH_A_WORD
         )
-        why = f"it {_doing(work)}" + (f", in place of {_listed(list(sources)[:2])}" if sources else "")
+        why = f"it {_doing(work)}" + (f", in place of {listed(list(sources)[:2])}" if sources else "")
     elif not more and others:
-        why = f"{_listed([told.short(t) for t in others[:2]])} {'does' if len(others) == 1 else 'do'} part of its work"
+        why = f"{listed([told.short(t) for t in others[:2]])} {'does' if len(others) == 1 else 'do'} part of its work"
     return Change(
         source=c.ingredient.short, target=c.ingredient.short, reason=f"{_cap(amount)}: {why}.", source_id=id_, target_id=id_,
         figures=f"{_amount(c.base_g)} → {_amount(grams)}" + (f"; {tail}" if (tail := _figures(parts, id_, 0.0, told)) else ""),
@@ -207,7 +208,7 @@ def _doing(functions: Sequence[str]) -> str:
     said = [_DOES[f] for f in told if f not in brings]
     if brings:
         said.append(" and ".join([_DOES[brings[0]], *(_DOES[f].removeprefix("brings ") for f in brings[1:])]))
-    return ", ".join(said) if len(brings) > 1 else _listed(said)
+    return ", ".join(said) if len(brings) > 1 else listed(said)
 
 
 def _work(parts: Sequence[Transfer]) -> list[str]:
@@ -241,7 +242,7 @@ def _figures(parts: Sequence[Transfer], own: str, grams: float, told: _Told) -> 
         by_function.setdefault(t.function, []).append(t)
     for function, group in sorted(by_function.items(), key=lambda kv: -sum(map(_weight, kv[1]))):
         others = [(t.target if t.source == own else t.source) for t in sorted(group, key=lambda t: -t.amount)]
-        names = _listed([told.short(x) for x in dict.fromkeys(others) if x and x != own][:2])
+        names = listed([told.short(x) for x in dict.fromkeys(others) if x and x != own][:2])
         clauses.append(f"{say(sum(t.amount for t in group), group[0].unit, function)}" + (f": {names}" if names else ""))
     return "; ".join(clauses[:5])
 
@@ -256,10 +257,6 @@ def _takers(parts: Iterable[Transfer], own: str) -> list[str]:
         if t.target and t.target != own:
             by[t.target] = by.get(t.target, 0.0) + _weight(t)
     return sorted(by, key=lambda k: (-by[k], k))
-
-
-def _listed(names: Sequence[str]) -> str:
-    return ", ".join(names[:-1]) + (" and " if len(names) > 1 else "") + names[-1] if names else ""
 
 
 def _amount(grams: float) -> str:

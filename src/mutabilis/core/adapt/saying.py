@@ -7,6 +7,7 @@ from ..analysis.analysis import Analysis
 from ..balances.lift import STEAM
 from ..diets.rules import ALLERGENS, DietRule
 from ..food.ingredients import Confidence, Ingredient, least, uncertified
+from ..words import sentence
 from .candidates import Candidate
 from .craft import Flavour
 from .facts import AdaptFacts
@@ -21,14 +22,14 @@ def cautions_for(after: Analysis, rules: Mapping[str, DietRule]) -> Iterable[str
     said = dict.fromkeys(w.text for w in after.warnings if w.code not in _OF_THE_BASE)
     for key in rules:
         if after.diets[key].verdict == "fits":
-            said |= dict.fromkeys(r.text for r in after.diets[key].cautions)
+            said |= dict.fromkeys(sentence(r.text) for r in after.diets[key].cautions)
     return said
 
 
 def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, facts: AdaptFacts) -> tuple[str, ...]:
     """What changes in the making: rest, mixing, size of the piece, heat, foam."""
     said = [c.technique for c in used if c.technique]
-    had, has = (any(i.gluten_strength > 0 and i.contains_gluten == "yes" for i in _in(a, facts)) for a in (before, after))
+    had, has = (any(i.toughens for i in _in(a, facts)) for a in (before, after))
     form, rest = after.batter.form, after.batter.rest_min
     slow = [c.ingredient for c in used if c.ingredient.is_drinker and c.ingredient.absorption_minutes >= 12]
     if slow and (rest is None or rest < 15):
@@ -36,7 +37,7 @@ def technique_for(used: Sequence[Candidate], before: Analysis, after: Analysis, 
     if had and not has:
         said.append("No gluten to toughen: whisk it smooth; lumps would stay dry.")
     elif has and form != "crepe":
-        said.append("Stir briefly and leave the lumps: wheat toughens.")
+        said.append("Stir briefly and leave the lumps: gluten toughens.")
     if after.setting.per_100g < facts.forms[form].set_comfort and form in ("griddle", "crepe"):
         said.append("It holds with little to spare: smaller pieces, and turn them late.")
     said += _heat(before.ledger("browning").mark or 0.0, after.ledger("browning").mark or 0.0)
@@ -155,7 +156,7 @@ def _less_climb(before: Analysis, after: Analysis, facts: AdaptFacts) -> list[st
     """What a batter that steam lifts loses: gluten stretches round the steam, and egg sets round it."""
     if after.lift.verdict != STEAM:
         return ["it will not climb: the eggs that set round the steam are gone; it bakes flat, as a custard cake does"]
-    had, has = (any(i.gluten_strength > 0 and i.contains_gluten == "yes" for i in _in(a, facts)) for a in (before, after))
+    had, has = (any(i.toughens for i in _in(a, facts)) for a in (before, after))
     return ["it will hardly climb: without gluten nothing stretches round the steam"] if had and not has else []
 
 

@@ -13,6 +13,7 @@ from ..measures.profile import Profile
 from ..roots import boundary
 from ..stove.facts import StoveFacts
 from ..stove.resting import window
+from ..words import sentence
 from .features import Figures
 from .record import Record
 from .tables import Cause, DiagnosisTables
@@ -91,7 +92,7 @@ class _Corrector:
             "piece_thick": self._portion, "under_rested": self._rest, "flour_undrunk": self._drink, "lift_lost": self._within,
         }  # fmt: skip
         made = by[self.cause.cause]() if self.cause.cause in by else None
-        return made or Correction(change="words", words=_sentence(self.cause.correction))
+        return made or Correction(change="words", words=sentence(self.cause.correction))
 
     # --- grams -----------------------------------------------------------------------------------------------------------------
 
@@ -202,7 +203,7 @@ class _Corrector:
         return None if grams is None else self._offer("leavening", id, grams)
 
     def _old_powder(self) -> Correction | None:
-        return Correction(change="pack", ingredient=self._powder(), words=_sentence(self.cause.correction))
+        return Correction(change="pack", ingredient=self._powder(), words=sentence(self.cause.correction))
 
     def _soda(self) -> Correction | None:
         """Soda cut to what the acid meets, and powder for the gas that goes with it."""
@@ -365,10 +366,6 @@ def predicted(a: Analysis) -> dict[str, float]:
         "set_per_100g": a.setting.per_100g,
     }
     return {k: round(v, 3) for k, v in found.items() if v is not None}
-
-
-def _sentence(text: str) -> str:
-    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _middle(band: tuple[float, float]) -> float:

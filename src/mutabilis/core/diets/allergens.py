@@ -8,6 +8,8 @@ from ..food.ingredients import Ingredient
 from .facts import DietFacts
 
 GLUTEN_CEREALS = ("wheat", "rye", "barley")
+# What is roasted, ground and packed on the same lines: packs of the one often name traces of the other (as labels usually do, a judgement).
+PACKED_BESIDE = {"peanut": ("tree_nut",), "tree_nut": ("peanut",)}
 UNREAD_LINE = "unknown (a line was not read)"
 UNREAD_WORD = "unknown (a word was not read)"
 

@@ -4,7 +4,7 @@ A diet is a file of rules (see `data/diets`). A verdict of "fits" needs positive
 """
 
 import re
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,7 +12,8 @@ from ..batter.batter import BatterLine
 from ..food.ingredients import Ingredient
 from ..food.nutrients import label_of, unit_of
 from ..measures.profile import Profile
-from .allergens import in_words, said
+from ..words import listed
+from .allergens import GLUTEN_CEREALS, PACKED_BESIDE, in_words, said
 from .facts import DietFacts
 from .packs import PackReading
 from .rules import Clause, DietRule
@@ -81,6 +82,20 @@ def _judge_ingredient(i: Ingredient, rule: DietRule, profile: Profile, reading: 
     if verdict == "fits" and reading is not None:
         cautions.append(f"{i.short}: confirmed by the pack “{reading.pack}”, read by {reading.by} on {reading.on}")
     return verdict, reason, "; ".join(dict.fromkeys(cautions))
+
+
+def _travelling(i: Ingredient, rule: DietRule, reading: PackReading | None) -> Iterator[str]:
+    """The allergens denied that an ingredient does not hold but is grown, milled or packed beside, unless its pack was read for them."""
+    named = {part for token in i.allergens for part in token.split(":")}
+    holds = {token.removeprefix("may:").partition(":")[0] for token in i.allergens}
+    denied = dict.fromkeys(a for clause in rule.deny for a in clause.allergen)
+    for allergen in denied:
+        told = i.is_own_pack or (reading is not None and (not reading.part or allergen in reading.answers))
+        if allergen in named or told:
+            continue
+        milled = allergen in GLUTEN_CEREALS and i.contains_gluten != "no" and not any(clause.gluten for clause in rule.deny)
+        if milled or any(x in holds and x not in denied for x in PACKED_BESIDE.get(allergen, ())):
+            yield allergen
 
 
 def _clause(
@@ -184,6 +199,7 @@ def judge(
     """
     reasons: list[Reason] = []
     cautions: list[Reason] = []
+    carriers: dict[str, dict[str, None]] = {}
     for at, line in enumerate(lines):
         # A food that only an instruction names may be in the bowl; one that only the name of a dish tells, in that dish.
         if line.where not in (where, "aside") or (line.where == "aside" and (where == "plate") != bool(line.side)):
@@ -202,6 +218,8 @@ def judge(
             reasons.append(Reason(line=at, text=reason, verdict=verdict))
         if caution:
             cautions.append(Reason(line=at, text=caution, verdict="fits"))
+        for allergen in _travelling(facts.ingredients[line.ingredient], rule, reading):
+            carriers.setdefault(allergen, {})[facts.ingredients[line.ingredient].short] = None
     if where == "batter" and not any(line.where == where for line in lines):
         reasons.append(Reason(line=None, text="there is nothing in the bowl to vouch for", verdict="cannot_vouch"))
     for limit in rule.limits if per_serving is not None else ():
@@ -211,8 +229,11 @@ def judge(
             reasons.append(
                 Reason(line=None, text=f"{amount:.1f} {unit} {what} in a serving; {rule.label} allows {limit.most:g}", verdict="conflicts")
             )
-    if rule.caution and not reasons:
-        cautions.append(Reason(line=None, text=rule.caution, verdict="fits"))
+    if not reasons:
+        travels = [
+            f"{in_words(a)} may travel with {listed(by)}: read {'their packs' if len(by) > 1 else 'its pack'}" for a, by in carriers.items()
+        ]
+        cautions += [Reason(line=None, text=text, verdict="fits") for text in (*travels, rule.caution) if text]
     return _judged(reasons, cautions)
 
 

@@ -105,7 +105,7 @@ def per_gram(i: Ingredient, rest_min: float, absorption_factor: float = 1.0, sca
     soda = i.soda_fraction * 1000 / SODA_G_PER_MOL
     own_acid = soda if 0 < i.soda_fraction < _PURE_ALKALI else 0.0
     ash = 0.5 if 0 < i.soda_fraction < 0.1 else i.ash_g  # the powder in self-raising flour is not the flour's own ash
-    gluten = 0.0095 * i.gluten_strength if i.gluten_strength > 0 and i.contains_gluten == "yes" else 0.0
+    gluten = 0.0095 * i.gluten_strength if i.toughens else 0.0
     leavening = i.group == "leavener"
     return PerGram(
         water=water,

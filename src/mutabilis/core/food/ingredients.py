@@ -56,6 +56,9 @@ def uncertified(id_: str) -> str:
     return id_.removesuffix("_gf")
 
 
+OWN_PACK = "L:own pack"
+
+
 class Ingredient(BaseModel):
     """One row of the ingredient table. Composition in g per 100 g, weights in g, absorption in g water per g.
 
@@ -139,6 +142,11 @@ class Ingredient(BaseModel):
         return self.group in FLOURS
 
     @property
+    def toughens(self) -> bool:
+        """Forms gluten when it is wetted and worked."""
+        return self.gluten_strength > 0 and self.contains_gluten == "yes"
+
+    @property
     def is_drinker(self) -> bool:
         """Swells: takes up water and counts its own moisture as bound."""
         return self.absorption_g_per_g > 0
@@ -152,6 +160,11 @@ class Ingredient(BaseModel):
     def has_measures(self) -> bool:
         """Whether its weight in a cup or a spoon is known."""
         return bool(self.cup_g or self.tbsp_g or self.tsp_g)
+
+    @property
+    def is_own_pack(self) -> bool:
+        """Made from the whole label of a pack: what that does not name is not in it."""
+        return self.source == OWN_PACK
 
     @property
     def pack_decides(self) -> bool:

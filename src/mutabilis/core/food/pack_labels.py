@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..measures.profile import US_CUP_ML, CupMl
 from .coefficients import SALT_PER_SODIUM
-from .ingredients import Ingredient
+from .ingredients import OWN_PACK, Ingredient
 
 Kind = Literal["flour", "drink", "spread", "powder"]
 Per100 = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
@@ -109,7 +109,7 @@ def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
             "gluten_strength": 0.4 if group == "wheat_flour" else 0, "contains_gluten": gluten, "acid_meq_per_100g": 0, "sweetness": round(label.sugars_g / 100 * 0.9, 3),
             "browning": 0.2, "thickening": 0.1 if label.kind == "drink" else 0, "egg_equivalents_per_g": 0,
             "added_sugar": "check" if label.added_sugar is None else "yes" if label.added_sugar else "no", "animal": animal,
-            "lactose": "" if animal == "dairy" else "check" if animal == "check" else "", "allergens": tokens, "source": "L:own pack", "confidence": "low", "set_source": "not known",
+            "lactose": "" if animal == "dairy" else "check" if animal == "check" else "", "allergens": tokens, "source": OWN_PACK, "confidence": "low", "set_source": "not known",
         }
     )  # fmt: skip
     return ingredient, (round(0.5 * rough, 3), round(1.6 * rough, 3))

@@ -10,11 +10,12 @@ from ..heat.cooking import Cooking
 from ..heat.largest_piece import time_words, workable
 from ..heat.pieces import TRAY_CM, piece_on, surfaces_for
 from ..heat.surfaces import Surface
+from ..words import listed
 from .facts import ProcessFacts
 from .parts import Operation, SideWork, operation
 from .shelf import Shelf
 from .sorting import Item
-from .words import listed, named, names, portion_names, small
+from .words import named, names, portion_names, small
 
 _op = partial(operation, hands=0.3)  # a moment at the stove
 

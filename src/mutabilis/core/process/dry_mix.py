@@ -9,11 +9,11 @@ from ..errors import CannotBe
 from ..food.ingredients import Ingredient
 from ..food.kitchen_measures import measure
 from ..measures.profile import Profile
+from ..words import listed
 from .facts import ProcessFacts
 from .parts import Ways
 from .sorting import Item, sort_lines
 from .ways import resolved, rest_and_moment
-from .words import listed
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -3,12 +3,13 @@
 from ..analysis.analysis import Analysis
 from ..balances.lift import FOAM_HALF_MIN
 from ..batter.batter import Moment
+from ..words import listed
 from .facts import ProcessFacts
 from .parts import HeldBack, Kind, Operation, Portion, VesselKey, Ways, operation
 from .prepared import Prepared
 from .shelf import Shelf
 from .sorting import Item
-from .words import cap, listed, named, names, portion_names
+from .words import cap, named, names, portion_names
 
 TOGETHER = {"crepe": "Half of the wet into the dry, whisk smooth; then the rest, and strain if lumps stay."}
 
@@ -22,7 +23,7 @@ class Mixing:
         self.a, self.shelf, self.facts, self.ways, self.prepared, self.moment, self.held = a, shelf, facts, ways, prepared, moment, held
         self.items = [x for x in items if x.inside]
         self.form = a.batter.form
-        self.gluten = any(x.i.gluten_strength > 0 and x.i.contains_gluten == "yes" for x in self.items)
+        self.gluten = any(x.i.toughens for x in self.items)
         self.powders = [x for x in self.items if x.i.group == "leavener"]
         self.foam = [x for x in self.items if x.white > 0]
         self.pot: VesselKey = "blender" if ways.order == "blender" else "bowl"
@@ -147,7 +148,7 @@ class Mixing:
         takes = ("weigh_wet", "weigh_dry", *self.prepared.into_dry, *self.prepared.into_wet)
         if wet or dry or self.prepared.into_wet:
             why = "It drinks in the blender what it would drink in ten minutes of rest." + (
-                " Wheat toughens: stop as soon as it is smooth." if self.gluten else ""
+                " Gluten toughens: stop as soon as it is smooth." if self.gluten else ""
             )
             made = [x for x in (*self.prepared.into_wet, *self.prepared.into_dry) if x != "sour"]
             more = f", then {self._made((), made)}" if made else ""
@@ -318,7 +319,7 @@ class Mixing:
     def _together_why(self) -> str:
         if self.form == "crepe":
             return "A thin batter shows every lump" + ("; the rest relaxes what the whisk has toughened." if self.gluten else ".")
-        return "Wheat toughens with every stroke; lumps cook out." if self.gluten else "Lumps would stay dry in the middle."
+        return "Gluten toughens with every stroke; lumps cook out." if self.gluten else "Lumps would stay dry in the middle."
 
 
 def _weighed_first(found: list[Operation]) -> list[Operation]:

@@ -1,11 +1,12 @@
 """Prepared things: what is soaked, soured, melted, grated, mashed, ground, scalded or separated before anything is mixed."""
 
 from ..batter.main_liquid import thins
+from ..words import listed
 from .facts import ProcessFacts
 from .parts import Kind, Operation, Portion, VesselKey, operation
 from .shelf import Shelf
 from .sorting import Item, main_of
-from .words import cap, listed, names
+from .words import cap, names
 
 PROOF_G, LEAST_PROOF_G = 50.0, 20.0  # of the liquid, to wake yeast in
 ACID_WATERY, MILKY, CULTURED = 50.0, 60.0, 40.0  # g water in 100 g of what sours, of what is soured, of what is warmed

@@ -5,11 +5,12 @@ import re
 from ..analysis.sides import dishes
 from ..batter.batter import BatterLine
 from ..food.functions import SOAKED
+from ..words import listed
 from .facts import ProcessFacts, SideKind
 from .parts import SideWork, operation
 from .shelf import Shelf
 from .sorting import Item
-from .words import listed, small
+from .words import small
 
 SWEET = ("sugar", "liquid_sweetener", "polyol_sweetener", "starch")
 FRUITS = ("fruit_puree", "mix_in")

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Mapping
 
 from ..food.ingredients import Ingredient
+from ..words import listed
 from .parts import Portion
 from .shelf import WHITE, YOLK
 
@@ -14,16 +15,6 @@ def names(found: Iterable[Ingredient]) -> str:
     'nothing'
     """
     return listed(dict.fromkeys(i.short for i in found)) or "nothing"
-
-
-def listed(words: Iterable[str]) -> str:
-    """Words in a row.
-
-    >>> listed(["milk", "egg", "oil"])
-    'milk, egg and oil'
-    """
-    said = list(words)
-    return said[0] if len(said) == 1 else ", ".join(said[:-1]) + " and " + said[-1] if said else ""
 
 
 def portion_names(portions: Iterable[Portion], known: Mapping[str, Ingredient]) -> str:

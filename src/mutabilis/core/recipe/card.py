@@ -13,6 +13,7 @@ from ..measures.profile import Profile
 from ..process.parts import Portion, VesselKey, Ways
 from ..process.sorting import Use
 from ..reading.own_names import called
+from ..words import sentence
 from .facts import RecipeFacts
 from .method import Method, Step, method
 
@@ -97,10 +98,10 @@ def card(
     """The card of an analysed batter, for the diets named (those not known are passed over)."""
     m, told = method(a, facts, ways), profile.told
     lines = a.batter.lines
-    cautions = dict.fromkeys(_sentence(w.text) for w in a.warnings if w.code != "line_not_read")
+    cautions = dict.fromkeys(sentence(w.text) for w in a.warnings if w.code != "line_not_read")
     for key in diets:
         for r in (*a.plate.diets[key].cautions,) if key in a.plate.diets else ():
-            cautions[_sentence(r.text)] = None
+            cautions[sentence(r.text)] = None
     cautions[facts.safety.words("card")] = None
     return Card(
         name=name, form=a.batter.form, form_label=facts.forms[a.batter.form].label, note=note,
@@ -111,10 +112,6 @@ def card(
         per_piece=per_piece(a), per_piece_plate=per_piece(a, plate=True) if a.plate.lines else None,
         largest=told(piece.words) if (piece := largest_piece(a, facts)) else "",
     )  # fmt: skip
-
-
-def _sentence(words: str) -> str:
-    return words[:1].upper() + words[1:] + ("" if words.endswith((".", "!", "?")) else ".")
 
 
 def per_piece(a: Analysis, plate: bool = False) -> dict[str, float]:

@@ -3,10 +3,11 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from ..words import listed
 from .hours import lasting, spoken
 from .live import Happening, done_of
 from .plan import Load, Plan, Task
-from .saying import FORM_WORD, listed
+from .saying import FORM_WORD
 from .wishes import Service
 
 NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")

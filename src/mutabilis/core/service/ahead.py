@@ -10,12 +10,12 @@ from ..measures.profile import Profile
 from ..process.facts import ProcessFacts
 from ..process.parts import SideWork
 from ..process.process import process
+from ..words import listed
 from .acts import Act
 from .evening import Analysed, batches, pieces_of
 from .hours import spoken
 from .live import Happening, done_of
 from .plan import Plan
-from .saying import listed
 from .wishes import Service
 
 OUT_S = 600  # a dish leaves the cold so long before its first plate; a judgement

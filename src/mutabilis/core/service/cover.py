@@ -7,9 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..adapt.solver import Rows, minimise
+from ..words import listed
 from .needs import harms, has_met, strict, suits
 from .plan import Conflict, Remedy, Rule
-from .saying import listed, remedy_of
+from .saying import remedy_of
 from .tables import ServiceTables
 from .wishes import Guest, Offer, Service, Station
 

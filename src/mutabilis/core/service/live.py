@@ -5,9 +5,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from ..words import listed
 from .hours import Hour
 from .plan import Plan
-from .saying import listed
 from .wishes import Guest, Service, UnderWay
 
 FREEZE_S = 60

@@ -1,21 +1,13 @@
-"""How a plan speaks: lists, remedies, and the names of things done."""
+"""How a plan speaks: remedies, and the names of things done."""
 
 from collections.abc import Sequence
 
+from ..words import listed
 from .hours import spoken
 from .plan import Change, Remedy
 from .wishes import Guest, Offer
 
 FORM_WORD = {"griddle": "cakes", "waffle": "waffles", "crepe": "crêpes", "tray": "pieces of the tray cake"}
-
-
-def listed(names: Sequence[str], word: str = "and") -> str:
-    """Names as they are said one after the other.
-
-    >>> listed(["Ada", "Bram", "Cleo"]), listed(["Ada"], "or")
-    ('Ada, Bram and Cleo', 'Ada')
-    """
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} {word} {names[-1]}" if names else "nobody"
 
 
 def remedy_of(guest: Guest, offer: Offer) -> Remedy:

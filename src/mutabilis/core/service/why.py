@@ -3,11 +3,12 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from ..words import listed
 from .cover import remedies_for
 from .hours import lasting, spoken
 from .job import Job, Lump, Table
 from .plan import Change, Conflict, Plan, Remedy, Rule
-from .saying import FORM_WORD, later, listed
+from .saying import FORM_WORD, later
 from .solve import Effort, punctual, servable
 from .wishes import Guest, Person
 
