@@ -84,6 +84,29 @@ def test_a_batter_that_lives_from_its_eggs_is_not_answered_with_flax(batter, fac
     assert flours != ["coconut_flour"]
 
 
+@pytest.mark.parametrize(
+    ("lines", "diets", "wanted"),
+    [
+        ("2 bananas\n4 eggs\n1/2 tsp baking powder", ("gluten_free",), {"banana": 236, "egg": 200, "baking_powder_gf": 2.3}),
+        ("4 eggs\n120 g cream cheese\n10 g sugar", ("no_added_sugar",), {"egg": 200, "cream_cheese": 120}),
+        ("250 g ricotta\n3 eggs\n30 g butter\n20 g honey", ("dairy_free",), {"egg": 150, "firm_tofu": 250}),
+        ("250 g almond butter\n4 eggs\n2 bananas\n2 tbsp cocoa", ("nut_free",), {"sunflower_seed_butter": 250, "egg": 200, "banana": 236}),
+    ],
+    ids=["certified powder", "sweetener", "curd", "seed butter"],
+)
+def test_a_batter_without_flour_is_adapted_by_what_gives_it_its_body(lines, diets, wanted, batter, facts, profile):
+    found = adapt(batter(lines), Wishes(diets=diets), facts, profile)
+    a = found.answers[0].analysis
+    grams = {x.ingredient: x.grams for x in a.batter.lines if x.counts}
+    assert {k: grams.get(k) for k in wanted} == {k: pytest.approx(g, rel=0.06) for k, g in wanted.items()}
+    assert a.water.spread_cm == pytest.approx(found.base.water.spread_cm, abs=0.4)
+
+
+def test_milk_and_sugar_are_no_batter(batter, facts, profile):
+    found = adapt(batter("200 g milk\n20 g sugar"), Wishes(diets=("dairy_free",)), facts, profile)
+    assert not found.answers and "no flour and no egg" in found.infeasible.reasons[0]
+
+
 def test_a_dough_is_no_batter_and_is_not_thinned_to_one(batter, facts, profile):
     dough = "370 g bread flour\n7 g instant yeast\n125 ml milk\n2 eggs\n6 g salt\n200 g butter\n100 g pearl sugar"
     found = adapt(batter(dough, "waffle"), Wishes(diets=("gluten_free",)), facts, profile)

@@ -103,8 +103,8 @@ def _adapted(
         return told([Slot(kind="nearest", answer=_as_it_is(after, rules), fact="it is what you have")])
     if fits and (mend := mended(before, facts, profile, readings, wishes.diets)) is not None:
         return told([Slot(kind="nearest", answer=_as_it_is(mend.analysis, rules, mend.changes), fact="what you have, mended")])
-    if not any(p.ingredient.is_flour or p.ingredient.is_drinker for p in before.bowl.portions):
-        return cannot("There is no flour in this batter to build on.")
+    if not any(p.ingredient.is_flour or p.ingredient.is_drinker or p.ingredient.group == "egg" for p in before.bowl.portions):
+        return cannot("There is no flour and no egg in this batter to build on.")
     job = Job(base, before, wishes, facts, profile, readings, course)
     if (unread := _not_read(base)) and not fits and not wishes.poured:  # a bowl under way is helped as it stands
         # The batter is not rebuilt around a hole: the line is mended first, and what stands without it is only shown.

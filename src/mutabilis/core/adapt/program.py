@@ -24,7 +24,7 @@ from .candidates import Candidate
 from .course import STRAIGHT, Course
 from .craft import Craft
 from .solver import Rows, minimise
-from .targets import FATS, Targets
+from .targets import FATS, LEAST_SOLIDS, Targets
 from .wishes import DRINKS
 
 HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
@@ -151,7 +151,7 @@ class Program:
         gel = self._sum([p.thick - craft.limits["gel_free"] * p.wet for p in per])
         if bodied:
             self._must("gel", gel, -math.inf, craft.limits["gel"] * t.gel, 0.01 * t.batter_g)
-        if t.curd:  # a curd gives the batter its body: a thin drink does not stand in for it
+        if t.curd or t.bare:  # a curd gives the batter its body, or what is in it does: a thin drink does not stand in for it
             even = self._sum([p.thick - t.theta * p.wet for p in per])
             off = craft.limits["gel_curd"] * t.batter_g
             self._must("gel", even, -off, off, 0.01 * t.batter_g)
@@ -199,7 +199,8 @@ class Program:
                 )
         # A mend leaves the liquid alone where nobody would see it on the plate.
         unseen = craft.limits["flow_unseen"] * t.batter_g if self.course.leaves_liquid else 0.0
-        self._flow_row = self._must("flow", {}, -unseen, unseen, 0.01 * t.batter_g)
+        solid = self._sum([p.flow_solid for p in per]) if t.bare else {}
+        self._flow_row = self._must("flow", solid, -math.inf if t.bare else -unseen, LEAST_SOLIDS * t.batter_g if t.bare else unseen, 0.01 * t.batter_g)
         self._flow_slack = dict(self._rows[self._flow_row])
         self.aim(t.theta)
         # Drinkers must find their water: what is bound stays well under what is brought.
@@ -396,9 +397,11 @@ class Program:
     def aim(self, theta: float) -> bool:
         """Point the flow row at the solids fraction that gives the wanted stress with thickening `theta`; False where no
         solids fraction can (the liquids alone are too thick)."""
+        if self.targets.bare:
+            return True
         phi = solids_for(self.targets.tau, theta)
-        reachable = phi is not None and phi > 0.02
-        phi = max(phi or 0.02, 0.02)
+        reachable = phi is not None and phi > LEAST_SOLIDS
+        phi = max(phi or LEAST_SOLIDS, LEAST_SOLIDS)
         ratio = (1 - phi) / phi
         row = dict(self._flow_slack)
         for i, p in enumerate(self.per):

@@ -20,6 +20,7 @@ FATS = ("fat_solid", "fat_oil", "nut_butter")
 SAFE_FLOOR = 1.03  # a little above the floor of set, so that rounding does not cross it
 WEAK_KEPT = 0.97  # of what a weak base has itself: it is not asked to be stronger than it is
 ENOUGH = 0.25  # of the way through a band, where there was too little lift, or the yeast went
+LEAST_SOLIDS = 0.02  # of what flows: with less, nothing that swells gives the body
 WELL_IN = (1.2, 0.9)  # times the least and the most of a band: what is mended comes to lie well within it
 
 
@@ -56,6 +57,7 @@ class Targets:
     rich: float = 0.0  # of its protein, what a protein batter keeps at least
     added: float = 0.0  # fat poured in, and the fat of what had to go [g]
     curd: bool = False
+    bare: bool = False  # nothing in it swells: eggs, fruit and curd flow by their own thickness
     cultured: float = 0.0  # yogurt and its kin, curds apart [g]
     dish: bool = False  # one grain or pulse, flat: it is made without a binder as well
     gone_liquid: float = math.inf  # drinks that had to go [g]
@@ -100,7 +102,7 @@ def targets(before: Analysis, bowl: Bowl, wishes: Wishes, gathered: Gathered, co
         + sum(g * i.fat_g / 100 for i, g, _ in gathered.removed if i.group not in FATS and not i.is_flour),
         dish=gathered.flat, gone_liquid=sum(g for i, g, _ in gathered.removed if i.group in DRINKS or i.group == "water_juice"),
         cultured=0.0 if changed else grams("cultured_dairy"), curd=curd, foam=sum(p.grams * air.get(p.ingredient.id, 0.0) for p in bowl.portions),
-        scalded=scalded(before.batter.lines, facts),
+        scalded=scalded(before.batter.lines, facts), bare=tau == tau_own and before.water.solids_fraction < LEAST_SOLIDS,
     )  # fmt: skip
 
 
