@@ -200,7 +200,9 @@ class Program:
         # A mend leaves the liquid alone where nobody would see it on the plate.
         unseen = craft.limits["flow_unseen"] * t.batter_g if self.course.leaves_liquid else 0.0
         solid = self._sum([p.flow_solid for p in per]) if t.bare else {}
-        self._flow_row = self._must("flow", solid, -math.inf if t.bare else -unseen, LEAST_SOLIDS * t.batter_g if t.bare else unseen, 0.01 * t.batter_g)
+        self._flow_row = self._must(
+            "flow", solid, -math.inf if t.bare else -unseen, LEAST_SOLIDS * t.batter_g if t.bare else unseen, 0.01 * t.batter_g
+        )
         self._flow_slack = dict(self._rows[self._flow_row])
         self.aim(t.theta)
         # Drinkers must find their water: what is bound stays well under what is brought.

@@ -6,6 +6,7 @@ import unicodedata
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
+from itertools import chain, combinations
 
 from .ingredients import Confidence, Ingredient, certified, risks
 
@@ -30,6 +31,7 @@ _CLAIMS: dict[tuple[str, ...], str] = {
     ("glutenfree",): "gluten", ("gf",): "gluten", ("df",): "milk", ("non", "dairy"): "milk", ("nondairy",): "milk",
     ("vegan",): "animal", ("plant", "based"): "animal", ("plantbased",): "animal",
 }  # fmt: skip
+MOST_CLAIMS = 5  # more of one name are only taken off together
 _INERT_GROUPS = ("salt", "sugar", "starch", "water_juice", "leavener", "acid", "liquid_sweetener")
 
 
@@ -255,9 +257,13 @@ class Names:
     def _claimed(self, words: Sequence[str]) -> Named | None:
         """A claim before the name: "gluten-free oats", "dairy-free granola". It picks the certified row where there is one; it never
         makes a row other than it is, and a row that certainly holds what the claim denies is not what is meant ("vegan eggs")."""
-        bare, denied = _without_claims(words)
-        named = self._one(bare) if denied and bare else None
-        if named is None or len(named.parts) != 1:
+        found = (
+            (named, denied)
+            for bare, denied in _without_claims(words)
+            if bare and (named := self._one(bare)) is not None and len(named.parts) == 1
+        )
+        named, denied = next(found, (None, set()))
+        if named is None:
             return None
         row = self.ingredients[named.ids[0]]
         twin = self.ingredients.get(certified(row.id))
@@ -323,23 +329,25 @@ def _starts(words: Sequence[str], phrase: Sequence[str]) -> bool:
     return any(tuple(words[at : at + len(phrase)]) == tuple(phrase) for at in range(len(words) - len(phrase) + 1))
 
 
-def _without_claims(words: Sequence[str]) -> tuple[list[str], set[str]]:
-    """The words without what they claim to be free of, and the risks that the claims deny.
+def _without_claims(words: Sequence[str]) -> Iterator[tuple[list[str], set[str]]]:
+    """The words without some of what they claim to be free of, and the risks that those claims deny: as few of the claims as may be first,
+    since a claim can be half of a name.
 
-    >>> _without_claims(["gluten", "free", "vegan", "waffle"])[0]
-    ['waffle']
+    >>> [" ".join(bare) for bare, _ in _without_claims(["gluten", "free", "vegan", "butter"])]
+    ['vegan butter', 'gluten free butter', 'butter']
     """
-    bare: list[str] = []
-    denied: set[str] = set()
+    claims: list[tuple[int, int]] = []
     at = 0
     while at < len(words):
-        claim = next((c for c in (tuple(words[at : at + 2]), (words[at],)) if c in _CLAIMS), None)
-        if claim is None:
-            bare.append(words[at])
-        else:
-            denied.add(_CLAIMS[claim])
-        at += len(claim) if claim else 1
-    return bare, denied
+        size = next((n for n in (2, 1) if tuple(words[at : at + n]) in _CLAIMS), 0)
+        if size:
+            claims.append((at, at + size))
+        at += size or 1
+    for taken in chain.from_iterable(
+        combinations(claims, n) for n in range(1 if len(claims) <= MOST_CLAIMS else len(claims), len(claims) + 1)
+    ):
+        gone = {at for begin, end in taken for at in range(begin, end)}
+        yield [w for at, w in enumerate(words) if at not in gone], {_CLAIMS[tuple(words[begin:end])] for begin, end in taken}
 
 
 def _table(value: object) -> Mapping[str, object]:
