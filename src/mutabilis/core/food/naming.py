@@ -166,6 +166,7 @@ class Names:
                 of = {str(k): float(v) for k, v in _table(parts).items()}  # type: ignore[arg-type]
                 note = " and ".join(self.ingredients[p].name for p in of)
                 self._add(name, Named(tuple(of.items()), "medium", note, kind == "prepared"), override=True)
+        self.little: dict[str, str] = {str(k): str(v) for k, v in table["little"].items()}
         self.milled: dict[str, str] = {str(k): str(v) for k, v in table["milled"].items()}
 
     def over(self, ingredients: Mapping[str, Ingredient]) -> "Names":

@@ -7,7 +7,7 @@ from itertools import islice
 
 from ..batter.batter import TURNING, BatterLine
 from ..food.naming import states_of, words_of
-from ..measures.amount import read_amount
+from ..measures.amount import Amount, read_amount
 from ..measures.numbers import ANY_NUMBER, value
 from ..measures.profile import Profile
 from ..measures.spoken import each_of, up_to, written
@@ -18,6 +18,7 @@ from .weights import Said, cap, drained, fixed, milled, portion, unsaid, weigh
 
 LONGEST_LINE = 300  # letters that are read; a longer line is kept as it is and not read
 MOST_LINES = 200
+A_LITTLE = 30.0  # mL or g: two spoons
 # A word that says how a thing is prepared, by the food with which this kitchen said so.
 Prepared = frozenset[tuple[str, str]]
 
@@ -177,6 +178,8 @@ def _one(
     # "3 tbsp butter, plus more for the pan" is of the batter; "butter for frying" and "30 g honey, to serve" are not.
     whole_plate = on_plate or (plate is not None and not re.match(r"[\s,;(]*(?:plus|and)\b", plate[0], re.IGNORECASE))
     place: dict[str, object] = {"where": "plate"} if whole_plate else {}
+    if (meant := facts.names.little.get(amount.words.strip().lower())) and 0 < _size(amount, profile) <= A_LITTLE:
+        amount = replace(amount, words=meant)
     if amount.problem:
         return [BatterLine.model_validate({"text": text, "problem": amount.problem, "confidence": "low", **place})], None
     states = states_of(" ".join((core, *(c for c, _ in account.finer))))
@@ -195,6 +198,11 @@ def _one(
         extra |= {"alternative": next(iter(beside["maybe"]), None), "alternative_text": others[0][:200]}
     pending = _Pending(0, *amount.relation) if amount.relation else None
     return [line.model_copy(update=extra) for line in lines], pending
+
+
+def _size(amount: Amount, profile: Profile) -> float:
+    """How much is said [mL or g]; 0 of pieces."""
+    return sum(m.high * (m.unit.millilitres(profile) or m.unit.g or 0.0) for m in amount.measures if m.unit)
 
 
 def _of_fruit(text: str, fruit: re.Match[str], facts: ReadingFacts) -> list[BatterLine]:
