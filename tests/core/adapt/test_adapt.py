@@ -102,6 +102,26 @@ def test_a_batter_without_flour_is_adapted_by_what_gives_it_its_body(lines, diet
     assert a.water.spread_cm == pytest.approx(found.base.water.spread_cm, abs=0.4)
 
 
+def test_a_salted_batter_comes_out_salted_whatever_its_size_becomes(batter, facts, profile):
+    dry = "200 g glutinous rice flour\n40 g sugar\n180 ml coconut milk\n1 egg\n30 g butter\n1 tsp baking powder\n1/4 tsp salt"
+    found = adapt(batter(dry, "waffle"), Wishes(diets=("lactose_free",)), facts, profile)
+    a = found.answers[0].analysis
+    assert found.base.water.missing_g > 0 and a.batter_g > 1.15 * found.base.batter_g
+    assert found.base.ledger("salt").verdict == a.ledger("salt").verdict == "fits"
+
+
+def test_vegetables_that_are_more_than_all_else_are_the_dish(batter, facts, profile):
+    cakes = "250 g raw potato, grated\n250 g mashed potato\n125 g plain flour\n200 ml buttermilk\n1 tsp baking powder\n1/2 tsp salt"
+    found = adapt(batter(cakes), Wishes(diets=("low_carb",)), facts, profile)
+    assert not found.answers and "is the dish here" in found.infeasible.reasons[0] and "a serving" in found.infeasible.reasons[1].lower()
+    free = adapt(batter(cakes), Wishes(diets=("gluten_free",)), facts, profile).answers[0].analysis.batter
+    assert {x.ingredient: x.grams for x in free.lines}["potato_grated"] == 250
+    beside = adapt(
+        batter("150 g grated carrot\n200 g flour\n240 ml milk\n2 eggs\n2 tsp baking powder"), Wishes(diets=("low_carb",)), facts, profile
+    )
+    assert beside.answers  # a carrot in a batter is not
+
+
 def test_milk_and_sugar_are_no_batter(batter, facts, profile):
     found = adapt(batter("200 g milk\n20 g sugar"), Wishes(diets=("dairy_free",)), facts, profile)
     assert not found.answers and "no flour and no egg" in found.infeasible.reasons[0]

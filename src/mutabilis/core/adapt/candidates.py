@@ -136,7 +136,7 @@ class Gathering:
         new = self._new({*kept, *(i.id for i, _, _ in self.removed)})
         self._wished(kept, new)
         dish = next((i.short for i, amount in whole.items() if self.carb_cap and _is_the_dish(i, amount, whole)), "")
-        flat = any(_is_the_dish(i, g, whole) for i, g in whole.items())
+        flat = any(i.is_flour and _is_the_dish(i, g, whole) for i, g in whole.items())
         return Gathered(
             candidates=(*kept.values(), *new), removed=tuple(self.removed), clashes=tuple(dict.fromkeys(self.clashes)), dish=dish, flat=flat
         )
@@ -418,7 +418,11 @@ def _comes_whole(i: Ingredient, amount: float) -> bool:
 
 
 def _is_the_dish(i: Ingredient, amount: float, whole: Mapping[Ingredient, float]) -> bool:
-    """A flour that is the dish: the one grain or pulse of a flat, unleavened batter that is not wheat. Where eggs outweigh it, they are."""
+    """What is the dish: the one grain or pulse of a flat, unleavened batter that is not wheat, unless eggs outweigh it; or vegetables, where
+    they are more than all else together."""
+    if i.group == "vegetable":
+        mass = sum(whole.values())
+        return amount > 0.2 * mass and sum(g for x, g in whole.items() if x.group == "vegetable") > 0.5 * mass
     if not i.is_flour or i.gluten_strength > 0 or any(x.group == "leavener" or x.soda_fraction for x in whole):
         return False
     if amount < sum(g for x, g in whole.items() if x.group == "egg"):

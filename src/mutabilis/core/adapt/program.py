@@ -22,7 +22,7 @@ from ..food.nutrients import PER_GRAM
 from ..measures.profile import Profile
 from .candidates import Candidate
 from .course import STRAIGHT, Course
-from .craft import Craft
+from .craft import Craft, Notice
 from .solver import Rows, minimise
 from .targets import FATS, LEAST_SOLIDS, Targets
 from .wishes import DRINKS
@@ -218,9 +218,8 @@ class Program:
                 max(notice[key].share * target, notice[key].least * t.batter_g),
                 notice[key].weight,
             )
-        salt, bland = self._sum([p.salt_taste for p in per]), t.form.salt[0] * t.batter_g / 100
-        if t.salt_taste >= bland and "sodium_mg" not in t.caps:  # a base that is salted comes out salted
-            self._near(salt, min(t.salt_taste, 1.03 * bland), notice["salted"].share * bland, notice["salted"].weight, under_only=True)
+        salt = self._sum([p.salt_taste for p in per])
+        self._salted(salt, notice["salted"])
         if "salty" in self.course.mends:
             self._must("salt", salt, -math.inf, 0.98 * t.form.salt[1] * t.batter_g / 100, 0.01 * t.batter_g / 100)
         self._set(craft, flour, mass)
@@ -393,6 +392,15 @@ class Program:
         if self.course.kind == "simplest":
             return FEWER * cost + (A_STEP if c.technique else 0.0)
         return cost
+
+    def _salted(self, salt: Mapping[int, float], notice: Notice) -> None:
+        """A base that is salted comes out salted, whatever its size has become."""
+        t = self.targets
+        own, least = t.salt_taste / t.batter_g, t.form.salt[0] / 100
+        if own >= least and "sodium_mg" not in t.caps and not self.course.mend_alone:
+            low = min(own, 1.03 * least)
+            row = {i: salt.get(i, 0.0) - low for i in range(self.n)}
+            self._near(row, 0.0, notice.share * least * t.batter_g, notice.weight, under_only=True)
 
     # ---- solving
 
