@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from mutabilis.core.batter.batter import Batter, BatterLine
 from mutabilis.core.diets.packs import PackReading
-from mutabilis.core.diets.rules import read_rule
+from mutabilis.core.diets.rules import Clause, DietRule, read_rule
 from mutabilis.core.diets.verdicts import WORST, judge, judge_ingredient
 from mutabilis.core.food.ingredients import OWN_PACK
 
@@ -229,6 +229,23 @@ def test_a_pack_that_was_read_for_it_ends_what_may_travel(batter, facts, profile
     rye = facts.ingredients["rye_flour_medium"]
     own = replace(facts, ingredients={**facts.ingredients, rye.id: rye.model_copy(update={"source": OWN_PACK})})
     assert not judge(lines, facts.diets["wheat_free"], own, profile).cautions
+
+
+def test_traces_that_a_pack_names_are_told_once_and_travel_on_to_what_is_packed_beside(batter, facts, profile):
+    lines, almond = batter("50 g almonds").lines, facts.ingredients["almonds"]
+    rule = DietRule(key="own", label="Own", deny=(Clause(allergen=("peanut", "wheat"), reason="holds it"),))
+
+    def said(*allergens, gluten="no"):
+        made = almond.model_copy(update={"allergens": allergens, "contains_gluten": gluten})
+        known = replace(facts, ingredients={**facts.ingredients, "almonds": made})
+        return [c.text.partition(" with ")[0] for c in judge(lines, rule, known, profile.model_copy(update={"traces": "caution"})).cautions]
+
+    assert said("may:tree_nut") == ["peanut may travel"]
+    assert said("tree_nut:almond", gluten="risk") == ["peanut may travel", "wheat may travel"]
+    assert [x.partition(": ")[2] or x for x in said("tree_nut:almond", "may:peanut", gluten="risk")] == [
+        "may hold traces of peanut",
+        "wheat may travel",
+    ]
 
 
 def test_a_faulty_rule_file_is_refused_with_its_place():
