@@ -85,7 +85,10 @@ def test_a_photo_a_trial_and_a_log_that_comes_back(page, tmp_path):
     go(page, "/journal")
     log = page.get_by_role("region", name="Log")
     log.get_by_label("Fault").select_option(label="too thick")
-    log.get_by_role("link").nth(1).click()  # the first has a photo of the house's own
+    second = log.get_by_role("link").nth(1)  # the first has a photo of the house's own
+    expect(log.get_by_role("link").filter(has_not_text="too thick")).to_have_count(0)
+    second.click()
+    expect(second).to_have_attribute("aria-current", "page")
     photos = page.get_by_role("region", name="Photos")
     photos.get_by_label("Add a photo").set_input_files({"name": "no.jpg", "mimeType": "image/jpeg", "buffer": b"not a photo"})
     expect(photos.get_by_role("alert")).to_contain_text("no photo")
