@@ -94,7 +94,8 @@ function Nowhere() {
 createRoot(document.getElementById("root")!).render(
   <StrictMode>
     <QueryClientProvider client={queries}>
-      <BrowserRouter>
+      {/* What is typed or chosen stands in the address: it is there before the next key, which would else be added to what was. */}
+      <BrowserRouter useTransitions={false}>
         <ToldProvider>
           <BenchProvider>
             <Frame>
