@@ -215,6 +215,21 @@ def test_a_place_opens_with_the_server_gone_and_says_so(browser, house):
     context.close()
 
 
+@pytest.mark.elsewhere("book")
+def test_a_place_opens_with_the_network_lost_where_nothing_can_be_kept(page):
+    """By plain http in a kitchen's own network a browser keeps no program: a page that was opened once has all its places."""
+    page.add_init_script("Object.defineProperty(Navigator.prototype, 'serviceWorker', { get: () => undefined })")
+    with page.expect_response(re.compile("/assets/CardPage-.*js")):  # the last of the places
+        page.reload()
+    quiet(page)
+    page.context.set_offline(True)
+    page.get_by_role("link", name="Larder", exact=True).click()
+    expect(page.get_by_role("alert")).to_contain_text("does not answer")  # said by the place itself
+    expect(page.get_by_text("Opening…")).to_have_count(0)
+    page.context.set_offline(False)
+    expect(page.get_by_role("heading", name="Larder").first).to_be_visible()
+
+
 @pytest.mark.elsewhere
 def test_what_is_shown_stands_however_long_the_server_is_gone(page):
     go(page, "/book")

@@ -47,7 +47,16 @@ window.addEventListener("vite:preloadError", async () => {
   sessionStorage.setItem(LOADED_ANEW, `${Date.now()}`);
   location.reload();
 });
-if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch(() => {}); // without it, all works but offline
+
+/** Every place opens without a network: kept by the service worker, or fetched now where there can be none (plain http in a kitchen's own network). */
+async function keepPlaces() {
+  try {
+    await navigator.serviceWorker.register("/sw.js");
+  } catch {
+    for (const place of Object.values(places)) await place.fetch();
+  }
+}
+if (import.meta.env.PROD) window.addEventListener("load", () => void keepPlaces());
 
 const queries = new QueryClient({
   defaultOptions: {
