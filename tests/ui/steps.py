@@ -121,3 +121,27 @@ def until(look, holds, seconds=20.0):
             return seen
         assert time.monotonic() < end, f"still {str(seen)[:200]}"
         time.sleep(0.05)
+
+
+class Finger:
+    """Comes down in the middle of something and up again, as a mouse's or as a finger's own."""
+
+    def __init__(self, page, touch):
+        self.page, self.wire = page, page.context.new_cdp_session(page) if touch else None
+        if self.wire:
+            self.wire.send("Emulation.setTouchEmulationEnabled", {"enabled": True})
+
+    def down(self, on):
+        box = on.bounding_box()
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        if self.wire:
+            self.wire.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [{"x": x, "y": y}]})
+        else:
+            self.page.mouse.move(x, y)
+            self.page.mouse.down()
+
+    def up(self):
+        if self.wire:
+            self.wire.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
+        else:
+            self.page.mouse.up()

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import go, have, made, open_batter, quiet, settled, until
+from .steps import Finger, go, have, made, open_batter, quiet, settled, until
 
 RECIPE = "250 g plain flour\n400 ml milk\n2 eggs\n30 g melted butter\n2 tsp baking powder\n1/4 tsp salt"
 
@@ -75,30 +75,6 @@ def test_a_finger_that_touches_twice_is_one(page):
     quiet(page)
     expect(page.get_by_role("dialog")).to_be_visible()
     expect(lines).to_have_count(before + 1)
-
-
-class Finger:
-    """Comes down in the middle of something and up again, as a mouse's or as a finger's own."""
-
-    def __init__(self, page, touch):
-        self.page, self.wire = page, page.context.new_cdp_session(page) if touch else None
-        if self.wire:
-            self.wire.send("Emulation.setTouchEmulationEnabled", {"enabled": True})
-
-    def down(self, on):
-        box = on.bounding_box()
-        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
-        if self.wire:
-            self.wire.send("Input.dispatchTouchEvent", {"type": "touchStart", "touchPoints": [{"x": x, "y": y}]})
-        else:
-            self.page.mouse.move(x, y)
-            self.page.mouse.down()
-
-    def up(self):
-        if self.wire:
-            self.wire.send("Input.dispatchTouchEvent", {"type": "touchEnd", "touchPoints": []})
-        else:
-            self.page.mouse.up()
 
 
 @pytest.mark.elsewhere

@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 from tests.pictures import picture
 
-from .steps import go, sound
+from .steps import Finger, go, quiet, sound, until
 
 
 @pytest.mark.log
@@ -113,3 +113,28 @@ def test_a_photo_a_trial_and_a_log_that_comes_back(page, tmp_path):
     page.set_viewport_size({"width": 390, "height": 844})
     sound(page)
     expect(page.get_by_role("region", name="Held back")).to_be_visible()
+
+
+@pytest.mark.log
+@pytest.mark.elsewhere("journal")
+def test_a_narrowed_log_leaves_what_is_read_and_what_is_pressed(page):
+    """A search puts no other batch beside the log, and takes no row away under the finger."""
+    log, read = page.get_by_role("region", name="Log"), page.get_by_role("article").get_by_role("heading", level=2)
+    rows = log.get_by_role("listitem")
+    expect(rows.nth(2)).to_be_visible()
+    before = rows.count()
+    newest, second = (rows.nth(n).locator("b").first.inner_text() for n in (0, 1))
+    expect(read).to_contain_text(newest)
+    waiting = []
+    page.route(re.compile(r"/api/journal\?.*q="), lambda route: waiting.append(route))
+    log.get_by_role("textbox").fill("nothing of the kind")
+    until(lambda: page.wait_for_timeout(50) or len(waiting), lambda n: n == 1)
+    finger = Finger(page, False)
+    finger.down(rows.nth(1))
+    waiting[0].continue_()
+    quiet(page)  # the answer has come
+    assert rows.count() == before
+    expect(read).to_contain_text(newest)
+    finger.up()
+    expect(read).to_contain_text(second)
+    expect(rows).to_have_count(0)

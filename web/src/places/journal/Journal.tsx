@@ -5,6 +5,7 @@ import type { Answered } from "../../api/client";
 import { journalQuery, keptQuery, SOUGHT_ALL, type Sought } from "../../api/queries";
 import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
+import { useStill } from "../../kit/still";
 import { day } from "../../pure/format";
 import { BringLog } from "./BringLog";
 import { CompareSheet } from "./CompareSheet";
@@ -24,7 +25,11 @@ export default function Journal() {
   const [open, setOpen] = useState<"compare" | "trace" | null>(null);
   const log = useQuery(journalQuery(sought));
   const kept = useQuery(keptQuery); // stands above the log: both come at once, so that nothing moves under a finger
-  const shown = batch ?? log.data?.batches[0]?.id;
+  const { shown: lines, hold } = useStill(log.data?.batches ?? []);
+  // Beside the log lies its newest batch until another is asked for; a search does not put another in its place.
+  const [newest, setNewest] = useState(lines[0]?.id);
+  if (!newest && lines[0]) setNewest(lines[0].id);
+  const shown = batch ?? newest;
   useEffect(() => {
     document.title = "Journal · Mutabilis";
   }, []);
@@ -137,8 +142,8 @@ export default function Journal() {
                 Compare {picked.length} batches
               </Button>
             )}
-            <ol>
-              {log.data.batches.map((b) => (
+            <ol {...hold}>
+              {lines.map((b) => (
                 <li key={b.id} className="flex items-start gap-2 border-b border-base-300">
                   <label className="flex min-h-11 min-w-8 items-center justify-center">
                     <input
@@ -161,7 +166,7 @@ export default function Journal() {
                 </li>
               ))}
             </ol>
-            {log.data.batches.length === 0 && <p>Nothing in the log answers to that.</p>}
+            {lines.length === 0 && <p>Nothing in the log answers to that.</p>}
             {log.data.found > log.data.batches.length && (
               <Button className="mt-2" onClick={() => seek({ limit: sought.limit + SOUGHT_ALL.limit })}>
                 Show more of {log.data.found}
