@@ -3,7 +3,8 @@ import { Button } from "./Button";
 
 const TWICE_MS = 500;
 
-/** A dialog that opens over the bench and gives the focus back when it closes. The focus starts at what is marked `data-first`. */
+/** A dialog that opens over the bench and gives the focus back when it closes. The focus starts at what is marked `data-first`. It hangs from its
+ * upper edge: what comes into it late moves nothing above. */
 export function Sheet({
   title,
   onClose,
@@ -33,7 +34,7 @@ export function Sheet({
         event.target === dialog.current && event.timeStamp - opened.current > TWICE_MS && dialog.current.close()
       }
       onKeyDown={(event) => event.key === "Escape" && event.stopPropagation()}
-      className={`m-auto max-h-[88dvh] ${wide ? "w-[min(64rem,96vw)]" : "w-[min(44rem,94vw)]"} overflow-y-auto rounded-box border border-base-300 bg-base-100 p-0 text-base-content shadow-xl backdrop:bg-black/40`}
+      className={`mx-auto mt-[8dvh] mb-auto max-h-[86dvh] ${wide ? "w-[min(64rem,96vw)]" : "w-[min(44rem,94vw)]"} overflow-y-auto rounded-box border border-base-300 bg-base-100 p-0 text-base-content shadow-xl backdrop:bg-black/40`}
     >
       <div className="p-5">
         <header className="mb-3 flex items-start justify-between gap-4">

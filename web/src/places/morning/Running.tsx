@@ -7,6 +7,7 @@ import { freshId, useWrite } from "../../api/write";
 import { useKeys } from "../../app/keys";
 import { Button } from "../../kit/Button";
 import { Sheet } from "../../kit/Sheet";
+import { useStill } from "../../kit/still";
 import { useTell } from "../../kit/Toast";
 import { span } from "../../pure/clock";
 import { hourOf, secondsOf } from "../../pure/hill";
@@ -60,6 +61,7 @@ export function Running({ view, now }: { view: View; now: number }) {
   };
   useKeys({ n: done, u: undo, g: () => setOpen("late"), x: () => setOpen("broke") });
   const left = view.plan?.plates ?? [];
+  const { shown: guests, hold } = useStill(view.guests);
   return (
     <div>
       <section
@@ -170,8 +172,8 @@ export function Running({ view, now }: { view: View; now: number }) {
       <Loads view={view} />
       {open === "late" && (
         <Sheet title="Who is late?" onClose={() => setOpen(null)}>
-          <ul>
-            {view.guests.map((g) => (
+          <ul {...hold}>
+            {guests.map((g) => (
               <li key={g.id} className="flex flex-wrap items-center gap-2 border-b border-base-300 py-2">
                 <span className="min-w-0 flex-1">
                   <b>{g.name}</b>, {g.at}
