@@ -114,3 +114,43 @@ def test_a_finger_that_goes_away_again_opens_nothing_and_holds_nothing_up(page):
     page.get_by_role("searchbox").fill("dome")
     expect(rows).to_have_count(1)
     assert page.url.endswith("/book?q=dome")
+
+
+PLACES = """() => new Promise((done) => {
+    const seen = new Set(), began = performance.now();
+    const top = (of) => Math.round(document.querySelector(of).getBoundingClientRect().top);
+    const shopping = [...document.querySelectorAll("button")].find((b) => b.innerText === "Shopping list");
+    const look = () => {
+        const rows = ["You have", "You will make"].map((name) => top(`section[aria-label='${name}'] li`));
+        const { left, top: at } = shopping.getBoundingClientRect();
+        seen.add(JSON.stringify([...rows, Math.round(left), Math.round(at), top("section[aria-label=Balances]")]));
+        window.watched = [...seen];
+        if (window.enough) done(); else requestAnimationFrame(look);
+    };
+    look();
+})"""
+
+
+def test_nothing_jumps_while_the_other_answers_are_looked_for(page):
+    """The first answer comes before the others: what stands beside and under them keeps its place from the key to the last answer."""
+    compare = made(page).get_by_role("button", name=re.compile("^Compare the"))
+    expect(compare).to_be_visible()
+    quiet(page)
+    page.evaluate(f"void ({PLACES})()")
+    answers = re.compile("/api/adapt")
+    with page.expect_response(lambda r: answers.search(r.url) and r.request.post_data_json["wishes"]["alternatives"] == 5):
+        have(page).get_by_role("textbox", name="whole milk, grams").fill("300")
+    quiet(page)
+    expect(compare).to_be_visible()
+    assert len(page.evaluate("window.enough = true, window.watched")) == 1
+
+
+def test_a_sheet_stays_where_it_opened_however_much_is_found(page):
+    page.get_by_role("button", name="Open…").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet.get_by_role("option").nth(1)).to_be_visible()
+    heading = sheet.get_by_role("heading", level=2)
+    before, found = heading.bounding_box(), sheet.get_by_role("option").count()
+    sheet.get_by_role("combobox").fill("Ridge")
+    until(lambda: page.wait_for_timeout(50) or sheet.get_by_role("option").count(), lambda n: n < found)
+    assert heading.bounding_box() == before

@@ -10,7 +10,7 @@ export function useAnalysis(batter: Batter | null, diets: string[]) {
   return useQuery(analysisQuery(batter, diets));
 }
 
-/** The first answer once the typing pauses, the others when it has stopped; the ledgers above move at once. */
+/** The first answer once the typing pauses, the others when it has stopped (`looking` until they are there); the ledgers above move at once. */
 export function useAdaptation(state: BenchState) {
   const now = useMemo(
     () => wantedOf({ base: state.base, diets: state.diets, wish: state.wish }),
@@ -23,8 +23,14 @@ export function useAdaptation(state: BenchState) {
     enabled: stopped.asked && first.isSuccess && stopped === now,
   });
   const current = paused === now && !first.isPlaceholderData;
-  const data = current && stopped === now && all.data && !all.isPlaceholderData ? all.data : first.data;
-  return { data, error: first.error ?? all.error, isPending: first.isPending, waiting: first.isFetching || !current };
+  const whole = current && stopped === now && all.data && !all.isPlaceholderData;
+  return {
+    data: whole ? all.data : first.data,
+    error: first.error ?? all.error,
+    isPending: first.isPending,
+    waiting: first.isFetching || !current,
+    looking: now.asked && !whole && !first.error && !all.error,
+  };
 }
 
 /** Keep the draft: a moment after the last change, and again until the server has taken it. */

@@ -33,7 +33,7 @@ export function AnswerHead({ title, batter, dietWords, current, children }: Prop
       {dietWords && fits && <span className="sr-only">: fits</span>}
       {dietWords && !fits && (
         <span className={`font-sans text-base ${current ? COLOUR[verdict] : "text-base-content"}`}>
-          {current ? verdictWords(verdict, dietWords) : `not judged yet for ${dietWords}`}
+          {current ? verdictWords(verdict, dietWords) : "not judged yet"}
         </span>
       )}
       <span className="flex flex-wrap gap-x-3 font-sans text-base font-normal">{children}</span>

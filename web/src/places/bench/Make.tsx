@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import type { BatterView } from "../../api/client";
 import { useBench } from "../../app/BenchContext";
 import { Button } from "../../kit/Button";
+import { Held } from "../../kit/Held";
 import { useNumbers } from "../../kit/numbers";
 import type { Numbers } from "../../pure/format";
 import { AnswerHead, Contents } from "./AnswerHead";
@@ -33,7 +34,7 @@ type Props = {
 export function Make({ base, made, rows, unread, dietWords, current, asked, hidden, ...on }: Props) {
   const { start, state, act } = useBench();
   const numbers = useNumbers();
-  const { answer, after, edited, data, working } = made;
+  const { answer, after, edited, data, working, looking } = made;
   const count = data?.answers.length ?? 0;
   // The column is as tall as the longest answer: choosing another moves nothing under it.
   const room = Math.max(0, ...(data?.answers ?? []).map((a) => placed(a.batter, "batter").length));
@@ -62,7 +63,7 @@ export function Make({ base, made, rows, unread, dietWords, current, asked, hidd
               </>
             )}
           </AnswerHead>
-          <div>
+          <Held busy={looking}>
             <Contents
               batter={after}
               adds={answer.adds}
@@ -70,45 +71,47 @@ export function Make({ base, made, rows, unread, dietWords, current, asked, hidd
             />
             <Slots
               slots={data?.slots ?? []}
-              working={working}
+              looking={looking}
               chosen={Math.min(state.chosen, count - 1)}
               asked={asked}
               onTouch={on.onSlot}
             />
-          </div>
-          <div>
-            <Rows
-              rows={rows}
-              side="berry"
-              lit={on.lit}
-              tags={tagsOf(base, after, numbers)}
-              marks={on.marks}
-              buy={edited ? undefined : new Set(answer.buy)}
-              detail={on.detail}
-              room={room}
-              typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
-              onLight={on.onLight}
-              onGrams={(view, _, g) =>
-                view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
-              }
-            />
+          </Held>
+          <Held busy={looking}>
+            <Held busy={looking}>
+              <Rows
+                rows={rows}
+                side="berry"
+                lit={on.lit}
+                tags={tagsOf(base, after, numbers)}
+                marks={on.marks}
+                buy={edited ? undefined : new Set(answer.buy)}
+                detail={on.detail}
+                room={room}
+                typed={(at) => state.made[after.lines[at]?.line.ingredient ?? ""]}
+                onLight={on.onLight}
+                onGrams={(view, _, g) =>
+                  view.line.ingredient && act({ type: "madeGrams", ingredient: view.line.ingredient, grams: g })
+                }
+              />
+            </Held>
             {!edited && (
               <p className="mt-1 text-sm">
+                <Button kind="link" className="mr-2" onClick={() => on.onOpen({ what: "shopping" })}>
+                  Shopping list
+                </Button>
                 {count > 1 && (
                   <Button kind="link" className="mr-2" onClick={() => on.onOpen({ what: "compare" })}>
                     Compare the {count} answers
                   </Button>
                 )}
-                <Button kind="link" className="mr-2" onClick={() => on.onOpen({ what: "shopping" })}>
-                  Shopping list
-                </Button>
                 {state.chosen > 0 && answer.fact && `${answer.fact[0]!.toUpperCase()}${answer.fact.slice(1)}. `}
                 {answer.buy.length === 0 && start.larder_kept && "All of it is in. "}
                 <PieceWords batter={after} />
               </p>
             )}
             {answer.unchanged && !edited && <p className="mt-1 font-semibold">{answer.unchanged}</p>}
-          </div>
+          </Held>
         </>
       ) : (
         <Nothing made={made} />

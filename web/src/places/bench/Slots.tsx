@@ -1,12 +1,12 @@
 import type { Answered } from "../../api/client";
 
 export type Slot = Answered<"SlotView">;
-type Props = { slots: Slot[]; working: boolean; chosen: number; asked: string | null; onTouch: (slot: Slot) => void };
+type Props = { slots: Slot[]; looking: boolean; chosen: number; asked: string | null; onTouch: (slot: Slot) => void };
 
 /** The kinds of answer, each in its place; one that is empty says why when it is touched. */
-export function Slots({ slots, working, chosen, asked, onTouch }: Props) {
+export function Slots({ slots, looking, chosen, asked, onTouch }: Props) {
   const empty = slots.find((s) => s.kind === asked && s.answer === null);
-  if (slots.length < 2) return working ? <Looking /> : null;
+  if (slots.length < 2) return looking ? <Looking /> : null;
   return (
     <div className="mb-2">
       <fieldset aria-label="Answers" className="relative flex min-w-0 overflow-x-auto border-b-2 border-base-300">

@@ -24,6 +24,7 @@ export function useMade(state: BenchState) {
     failed: before.error ?? adaptation.error ?? made.error,
     asked,
     working: adaptation.waiting && asked,
+    looking: adaptation.looking && asked,
     pending: adaptation.isPending,
     data,
     answer,
