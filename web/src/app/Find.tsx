@@ -6,7 +6,7 @@ import { Combobox } from "../kit/Combobox";
 import { Sheet } from "../kit/Sheet";
 import { useBench } from "./BenchContext";
 
-type Entry = { key: string; kind: string; name: string; beside: string; act: () => void };
+type Entry = { key: string; kind?: string; name: string; beside: string; act: () => void };
 
 /** One box for batters, ingredients, places and actions. */
 export default function Find({ onClose, only }: { onClose: () => void; only?: "batter" }) {
@@ -94,7 +94,7 @@ export default function Find({ onClose, only }: { onClose: () => void; only?: "b
           key: b.id,
           kind: "batter",
           name: b.name,
-          beside: b.note.slice(0, 60),
+          beside: b.note,
           act: () => void openBatter(b.id),
         }))
       : (found.data ?? [])
@@ -117,7 +117,7 @@ export default function Find({ onClose, only }: { onClose: () => void; only?: "b
         placeholder={only ? "name, ingredient or note" : "batter, ingredient, place or action"}
         text={text}
         onText={setText}
-        choices={entries}
+        choices={only ? entries.map((entry) => ({ ...entry, kind: undefined })) : entries}
         busy={busy}
         onTake={(entry) => {
           onClose();

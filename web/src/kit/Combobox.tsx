@@ -77,8 +77,8 @@ export function Combobox<C extends Choice>(props: Props<C>) {
               className="flex min-h-11 cursor-pointer items-center gap-3 rounded-field px-3 data-focus:bg-primary data-focus:text-primary-content"
             >
               {choice.kind !== undefined && <span className="w-20 shrink-0 text-sm">{choice.kind}</span>}
-              <span className="truncate font-semibold">{choice.name}</span>
-              {choice.beside && <span className="ml-auto truncate pl-4 text-sm">{choice.beside}</span>}
+              <span className="max-w-full shrink-0 truncate font-semibold">{choice.name}</span>
+              {choice.beside && <span className="ml-auto min-w-0 truncate text-sm">{choice.beside}</span>}
             </ComboboxOption>
           ))}
         </ComboboxOptions>
