@@ -10,6 +10,7 @@ from mutabilis.core.batter.batter import FormKey
 from mutabilis.core.batter.compare import Pair, changed, pairs
 from mutabilis.core.book.versions import Id, Made, Name, NewVersion, Standing, Version, standing_of
 from mutabilis.core.diets.verdicts import Verdict, judge_ingredient
+from mutabilis.core.food.ingredients import GROUPS
 
 from .context import PROBLEMS, Context, Here
 from .views import BatterView, batter_view
@@ -295,7 +296,7 @@ def find(here: Here, q: Annotated[str, Query(max_length=200)]) -> tuple[Hit, ...
     entries = here.book.entries(here.book.newest(q)[:8])
     hits = [Hit(kind="batter", id=e.id, name=e.name, beside=facts.forms[e.form].label) for e in entries]  # type: ignore[index]
     hits += [
-        Hit(kind="ingredient", id=id_, name=facts.ingredients[id_].name, beside=facts.ingredients[id_].group.replace("_", " "))
+        Hit(kind="ingredient", id=id_, name=facts.ingredients[id_].name, beside=GROUPS[facts.ingredients[id_].group])
         for id_ in facts.names.search(q, 8)
     ]
     return tuple(hits)

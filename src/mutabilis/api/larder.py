@@ -14,7 +14,7 @@ from mutabilis.core.diets.packs import PackReading
 from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.diets.verdicts import Verdict
 from mutabilis.core.food.functions import Does, does
-from mutabilis.core.food.ingredients import Ingredient
+from mutabilis.core.food.ingredients import GROUPS, Ingredient
 from mutabilis.core.food.kitchen_measures import one_of
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.learning import Lesson
@@ -32,7 +32,7 @@ class Shelved(BaseModel):
 
     id: str
     name: str
-    group: str
+    group: str  # in words
     does: tuple[Does, ...]
     allergens: tuple[str, ...]
     stock_g: float | None
@@ -42,11 +42,11 @@ class Shelved(BaseModel):
 
 
 class Pantry(BaseModel):
-    """A part of the list, how many there are in all, and the groups to choose from."""
+    """A part of the list, how many there are in all, and the groups to choose from, in words by key."""
 
     items: tuple[Shelved, ...]
     total: int
-    groups: tuple[str, ...]
+    groups: dict[str, str]
 
 
 class Between(BaseModel):
@@ -69,6 +69,7 @@ class Known(BaseModel):
     """All that is known of an ingredient, shipped and of this kitchen: the table's own weights and thirst beside the kitchen's."""
 
     ingredient: Ingredient
+    group: str  # in words
     does: tuple[Does, ...]
     item: Item
     weighs: tuple[Weighs, ...]
@@ -182,12 +183,12 @@ def pantry(
     elif which == "own":
         ids = [k for k in ids if k in own]
     page = tuple(_shelved(facts.ingredients[k], items.get(k), k in own, k in here.readings) for k in ids[offset : offset + limit])
-    return Pantry(items=page, total=len(ids), groups=tuple(sorted({i.group for i in facts.ingredients.values()})))
+    return Pantry(items=page, total=len(ids), groups=GROUPS)
 
 
 def _shelved(i: Ingredient, item: Item | None, own: bool, read: bool) -> Shelved:
     return Shelved(
-        id=i.id, name=i.name, group=i.group, does=does(i), allergens=i.allergens, stock_g=item.stock_g if item else None,
+        id=i.id, name=i.name, group=GROUPS[i.group], does=does(i), allergens=i.allergens, stock_g=item.stock_g if item else None,
         price_per_kg=item.price_per_kg if item else None, own=own, read=read,
     )  # fmt: skip
 
@@ -200,7 +201,7 @@ def known(id_: str, here: Here) -> Known:
     label = next((x for some in here.packs() for x in some if x.id == id_), None)
     standing = here.readings.get(id_)
     return Known(
-        ingredient=i, does=does(i), item=item, weighs=_weighs(i, table, item, here.profile()), table_absorption=table.absorption_g_per_g,
+        ingredient=i, group=GROUPS[i.group], does=does(i), item=item, weighs=_weighs(i, table, item, here.profile()), table_absorption=table.absorption_g_per_g,
         learned=next((x for x in reversed(here.stove.lessons()) if x.kind == "absorption" and x.subject == id_), None),
         label=label, absorption_range=_between(infer(label)[1]) if label else None, readings=tuple(r for r in here.larder.readings() if r.reading.ingredient == id_),
         standing=f"{standing.pack}, read by {standing.by} on {standing.on}" if standing else None,

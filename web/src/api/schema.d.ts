@@ -4511,6 +4511,8 @@ export interface components {
          */
         Known: {
             ingredient: components["schemas"]["Ingredient"];
+            /** Group */
+            group: string;
             /** Does */
             does: components["schemas"]["Does"][];
             item: components["schemas"]["Item"];
@@ -5664,7 +5666,7 @@ export interface components {
         };
         /**
          * Pantry
-         * @description A part of the list, how many there are in all, and the groups to choose from.
+         * @description A part of the list, how many there are in all, and the groups to choose from, in words by key.
          */
         Pantry: {
             /** Items */
@@ -5672,7 +5674,9 @@ export interface components {
             /** Total */
             total: number;
             /** Groups */
-            groups: string[];
+            groups: {
+                [key: string]: string;
+            };
         };
         /**
          * Person

@@ -45,6 +45,17 @@ KINDS = {
     "leavener": "leavener", "acid": "acid", "salt": "salt", "protein_powder": "protein",
 }  # fmt: skip
 
+# What a group is called. It vouches for nothing: among the flours without gluten of their own stand those that travel with wheat.
+GROUPS = {
+    "wheat_flour": "flour with gluten", "gluten_free_flour": "other flour", "nut_seed_flour": "nut or seed flour",
+    "grain_meal": "grain, flakes or crumbs", "starch": "starch", "milk": "milk or cream", "plant_milk": "plant drink",
+    "cultured_dairy": "yogurt, curd or buttermilk", "plant_cultured": "plant yogurt or curd", "water_juice": "water, juice or other drink",
+    "sugar": "sugar", "liquid_sweetener": "syrup", "polyol_sweetener": "sugar alcohol", "intense_sweetener": "intense sweetener",
+    "fat_solid": "solid fat", "fat_oil": "oil", "nut_butter": "nut or seed butter, or spread", "egg": "egg", "egg_replacer": "in place of egg",
+    "binder": "binder", "leavener": "leavening", "acid": "acid", "salt": "salt", "protein_powder": "protein powder",
+    "flavour": "flavouring", "fruit_puree": "fruit or mash", "vegetable": "vegetable", "mix_in": "stirred in or put on top",
+}  # fmt: skip
+
 
 def certified(id_: str) -> str:
     """The id of the same thing from a certified gluten-free mill."""

@@ -75,9 +75,9 @@ export default function Larder() {
           onChange={(event) => set("group", event.target.value)}
         >
           <option value="">any group</option>
-          {pantry.data?.groups.map((g) => (
-            <option key={g} value={g}>
-              {g.replaceAll("_", " ")}
+          {Object.entries(pantry.data?.groups ?? {}).map(([key, words]) => (
+            <option key={key} value={key}>
+              {words}
             </option>
           ))}
         </select>
@@ -110,7 +110,7 @@ export default function Larder() {
                       {i.stock_g !== null && (i.stock_g > 0 ? `${grams(i.stock_g)} g in` : "none left")}
                       {i.stock_g !== null && i.price_per_kg !== null && " · "}
                       {i.price_per_kg !== null && `${places(i.price_per_kg, 2)} a kilogram`}
-                      {i.stock_g === null && i.price_per_kg === null && i.group.replaceAll("_", " ")}
+                      {i.stock_g === null && i.price_per_kg === null && i.group}
                       {i.read && " · pack read"}
                     </span>
                   </span>

@@ -54,7 +54,7 @@ function Sheet({ known }: { known: Known }) {
           All ingredients
         </Link>
         <h2 className="min-w-0 text-xl font-bold break-words">{i.name}</h2>
-        <span className="text-sm">{i.group.replaceAll("_", " ")}</span>
+        <span className="text-sm">{known.group}</span>
         <span className="ml-auto flex flex-wrap gap-1.5">
           <Button
             kind="small"
