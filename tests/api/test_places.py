@@ -228,7 +228,7 @@ def test_an_own_diet_is_tried_saved_as_a_file_and_put_away(client, tmp_path):
     path = tmp_path / "diets" / "house.toml"
     assert tomllib.loads(path.read_text())["label"] == rule["label"]
     assert analysed(client, "200 g flour\n1 egg\n200 g milk", ["house"])["guests"]["verdict"] == "conflicts"
-    assert next(d for d in client.get("/api/start").json()["shipped_diets"] if d["key"] == "house")["own"]
+    assert next(d for d in client.get("/api/start").json()["known_diets"] if d["key"] == "house")["own"]
     assert client.get("/api/book", params={"diet": "house"}).json()["total"] >= sum(v == "fits" for v in tried.values())
     for bad in (
         {"deny": [], "limits": []},

@@ -104,7 +104,7 @@ def test_a_draft_opens_as_it_was_left_without_what_is_no_longer_there(pure):
         "version": None,
         "diets": [],
     }
-    found = pure("p.fromStart(a)", {**start, "shipped_diets": [{"key": "vegan"}]})
+    found = pure("p.fromStart(a)", {**start, "known_diets": [{"key": "vegan"}]})
     assert (
         found["diets"] == ["vegan"]
         and found["made"] == {"egg": 4}
@@ -112,7 +112,7 @@ def test_a_draft_opens_as_it_was_left_without_what_is_no_longer_there(pure):
         and found["wish"]["eggs"] == "as_is"
     )
     for broken in (None, {}, {"base": {}}, {"base": {"lines": 3}, "diets": "x"}):
-        found = pure("p.fromStart(a)", {**start, "draft": broken, "version": VERSION, "shipped_diets": []})
+        found = pure("p.fromStart(a)", {**start, "draft": broken, "version": VERSION, "known_diets": []})
         assert found["versionId"] == "v1"
 
 
@@ -127,7 +127,7 @@ def test_only_what_is_wished_is_asked(pure, diets, wish, asked):
 
 def test_a_draft_is_sent_back_only_once_it_was_changed(pure):
     """Sent back as it came, it would outlive a draft that is just being cleared."""
-    start = {"draft": {"base": BASE, "diets": ["vegan"], "name": "Old"}, "shipped_diets": [{"key": "vegan"}], "version": None, "diets": []}
+    start = {"draft": {"base": BASE, "diets": ["vegan"], "name": "Old"}, "known_diets": [{"key": "vegan"}], "version": None, "diets": []}
     told = pure(
         """const s = p.fromStart(a); let h = p.history(s);
         const seen = [s.touched];

@@ -133,7 +133,7 @@ class Start(BaseModel):
     version: Version | None
     diets: tuple[str, ...]
     draft: JsonValue
-    shipped_diets: tuple[DietChoice, ...]
+    known_diets: tuple[DietChoice, ...]
     forms: tuple[FormChoice, ...]
     faults: tuple[str, ...]
     larder_kept: bool
@@ -170,7 +170,7 @@ def start(here: Here) -> Start:
             version, diets = here.book.version(entry.versions[0].id), opening.get(entry.name, ())
     return Start(
         version=version, diets=diets, draft=draft, nutrients=nutrient_names(), allergens=ALLERGENS, animals=ANIMALS,
-        shipped_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
+        known_diets=tuple(DietChoice(key=k, label=r.label, own=here.own_diets.is_own(k)) for k, r in facts.diets.items()),
         forms=tuple(FormChoice(key=k, label=f.label, portion_ml=f.portion_ml) for k, f in facts.forms.items()), faults=facts.faults,
         larder_kept=here.larder_kept() is not None, decimal=profile.decimal, heat=profile.heat, tellings=facts.tellings.balances, shown=profile.shown,
         sources=facts.units.sources,

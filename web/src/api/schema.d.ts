@@ -6776,8 +6776,8 @@ export interface components {
             /** Diets */
             diets: string[];
             draft: components["schemas"]["JsonValue"];
-            /** Shipped Diets */
-            shipped_diets: components["schemas"]["DietChoice"][];
+            /** Known Diets */
+            known_diets: components["schemas"]["DietChoice"][];
             /** Forms */
             forms: components["schemas"]["FormChoice"][];
             /** Faults */

@@ -119,7 +119,7 @@ export function blank(diets: string[] = [], name = "New batter", base?: Batter):
 export function fromStart(start: Start): BenchState {
   const draft = start.draft as Partial<BenchState> | null;
   if (draft && Array.isArray(draft.base?.lines) && Array.isArray(draft.diets)) {
-    const known = new Set(start.shipped_diets.map((d) => d.key));
+    const known = new Set(start.known_diets.map((d) => d.key));
     return {
       ...blank(),
       batterId: draft.batterId ?? null,

@@ -40,7 +40,7 @@ export function Bench() {
   const found = useMade(state);
   const { base, after, answer, edited, data, asked } = found;
   const empty = state.base.lines.length === 0;
-  const labels = useMemo(() => new Map(start.shipped_diets.map((d) => [d.key, d.label])), [start.shipped_diets]);
+  const labels = useMemo(() => new Map(start.known_diets.map((d) => [d.key, d.label])), [start.known_diets]);
   const close = () => setOpen(null);
   const queries = useQueryClient();
   /** To the Stove: at once where what stands here is in the Book already, else by way of it. */

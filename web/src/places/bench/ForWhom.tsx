@@ -10,7 +10,7 @@ export function ForWhom({ start, onDiet }: { start: Start; onDiet: (key: string)
       <p className="text-lg font-bold">Who cannot eat what?</p>
       <p>Touch a diet, and the batter that fits it stands here, in balance.</p>
       <p className="mt-2 flex flex-wrap gap-2">
-        {start.shipped_diets.slice(0, FIRST).map((d) => (
+        {start.known_diets.slice(0, FIRST).map((d) => (
           <Button key={d.key} onClick={() => onDiet(d.key)}>
             For {d.label.toLowerCase()} guests
           </Button>

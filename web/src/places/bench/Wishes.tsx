@@ -27,7 +27,7 @@ export function WishRow({ start, state, base, names, act, onSize }: Props) {
   const [all, setAll] = useState(false);
   const [more, setMore] = useState(false);
   const { diets, wish } = state;
-  const shown = start.shipped_diets.filter((d, at) => all || at < FIRST || diets.includes(d.key) || d.own);
+  const shown = start.known_diets.filter((d, at) => all || at < FIRST || diets.includes(d.key) || d.own);
   const chips = chipsOf(wish, start, names, act, useNumbers());
   return (
     <section

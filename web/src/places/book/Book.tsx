@@ -71,7 +71,7 @@ export default function Book() {
           onChange={(event) => set("diet", event.target.value)}
         >
           <option value="">any diet</option>
-          {start.shipped_diets.map((d) => (
+          {start.known_diets.map((d) => (
             <option key={d.key} value={d.key}>
               fits {d.label.toLowerCase()}
             </option>

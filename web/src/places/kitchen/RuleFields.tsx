@@ -3,6 +3,7 @@ import { useLists } from "../../kit/lists";
 import { NumberField } from "../../kit/NumberField";
 import PickIngredient from "../../kit/PickIngredient";
 import { Tick } from "../../kit/Tick";
+import { allergen } from "../../pure/format";
 
 export type Rule = Answered<"DietRule">;
 type Clause = Answered<"Clause">;
@@ -17,7 +18,7 @@ export function RuleFields({ rule, onRule }: { rule: Rule; onRule: (rule: Rule) 
     const rest = rule.deny.filter((c) => !(c[field] ?? []).includes(value));
     onRule({
       ...rule,
-      deny: on ? [...rest, { ...clause(`holds ${value.replaceAll("_", " ")}`), [field]: [value] }] : rest,
+      deny: on ? [...rest, { ...clause(`holds ${allergen(value)}`), [field]: [value] }] : rest,
     });
   };
   const listed = rule.deny.flatMap((c) => c.ingredient ?? []);
@@ -28,12 +29,7 @@ export function RuleFields({ rule, onRule }: { rule: Rule; onRule: (rule: Rule) 
       <fieldset className="flex flex-wrap gap-x-4">
         <legend className="font-semibold">Leave out what holds</legend>
         {lists.allergens.map((a) => (
-          <Tick
-            key={a}
-            label={a.replaceAll("_", " ")}
-            on={denied("allergen").has(a)}
-            onChange={toggle("allergen", a)}
-          />
+          <Tick key={a} label={allergen(a)} on={denied("allergen").has(a)} onChange={toggle("allergen", a)} />
         ))}
         <Tick
           label="gluten"

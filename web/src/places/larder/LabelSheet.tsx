@@ -12,6 +12,7 @@ import { Sheet } from "../../kit/Sheet";
 import { useSettled } from "../../kit/settled";
 import { Tick } from "../../kit/Tick";
 import { useTell } from "../../kit/Toast";
+import { allergen } from "../../pure/format";
 import { Does } from "./Does";
 
 type Entry = Answered<"LabelEntry">;
@@ -155,7 +156,7 @@ export function LabelSheet({
               {lists.allergens.map((a) => (
                 <Tick
                   key={a}
-                  label={a.replaceAll("_", " ")}
+                  label={allergen(a)}
                   on={contains.includes(a)}
                   onChange={toggle(contains, setContains, a)}
                 />
@@ -165,7 +166,7 @@ export function LabelSheet({
               <summary className="min-h-9 cursor-pointer font-semibold">May contain traces of…</summary>
               <div className="flex flex-wrap gap-x-4">
                 {lists.allergens.map((a) => (
-                  <Tick key={a} label={a.replaceAll("_", " ")} on={may.includes(a)} onChange={toggle(may, setMay, a)} />
+                  <Tick key={a} label={allergen(a)} on={may.includes(a)} onChange={toggle(may, setMay, a)} />
                 ))}
               </div>
             </details>

@@ -32,8 +32,7 @@ export function Evening({ view }: { view: View }) {
               </p>
               {m.free_of.length > 0 && (
                 <p className="text-sm font-bold">
-                  Wiped bench, clean scoop: nothing of {m.free_of.map((x) => x.replaceAll("_", " ")).join(", ")} may get
-                  in.
+                  Wiped bench, clean scoop: nothing of {m.free_of.map(allergen).join(", ")} may get in.
                 </p>
               )}
               {m.inside.length > 0 && <p className="text-sm">{m.inside.join(", ")}</p>}
@@ -76,9 +75,7 @@ export function Evening({ view }: { view: View }) {
                   </span>
                 </p>
                 {x.free_of.length > 0 && (
-                  <p className="text-sm font-bold">
-                    Nothing of {x.free_of.map((a) => a.replaceAll("_", " ")).join(", ")} may get in.
-                  </p>
+                  <p className="text-sm font-bold">Nothing of {x.free_of.map(allergen).join(", ")} may get in.</p>
                 )}
                 <p className="text-sm">
                   {x.text} {x.keeps}

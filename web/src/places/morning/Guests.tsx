@@ -3,9 +3,11 @@ import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
+import { useNeedWords } from "../../app/needs";
 import { Button } from "../../kit/Button";
 import { useTell } from "../../kit/Toast";
 import { VerdictShape } from "../../kit/Verdict";
+import { allergen } from "../../pure/format";
 
 type View = Answered<"MorningView">;
 type Guest = View["guests"][number];
@@ -130,6 +132,7 @@ export function Guests({ view }: { view: View }) {
 }
 
 export function Needs({ guest }: { guest: Guest }) {
+  const words = useNeedWords();
   if (guest.needs.length === 0) return <p className="text-sm">eats anything</p>;
   return (
     <ul className="text-sm">
@@ -142,7 +145,7 @@ export function Needs({ guest }: { guest: Guest }) {
             verdict={n.grade === "allergy" ? "conflicts" : n.grade === "intolerance" ? "cannot_vouch" : "fits"}
           />
           <span>
-            <b>{GRADES[n.grade ?? "allergy"]}</b>: {n.what.replaceAll("_", " ")}
+            <b>{GRADES[n.grade ?? "allergy"]}</b>: {words(n.what)}
           </span>
         </li>
       ))}
@@ -154,7 +157,7 @@ export function Needs({ guest }: { guest: Guest }) {
 function lineOf(g: Guest): string {
   const form = { griddle: "cakes", waffle: "waffles", crepe: "crêpes", tray: "squares" }[g.form ?? ""] ?? "pieces";
   const needs = g.needs.map((n) => {
-    const what = n.what.replaceAll("_", " ");
+    const what = allergen(n.what);
     return n.grade === "preference" ? `${what} by choice` : `${what} ${n.grade}`;
   });
   return [

@@ -1,4 +1,5 @@
 import type { Answered } from "../../api/client";
+import { allergen } from "../../pure/format";
 import {
   ACROSS,
   contour,
@@ -232,7 +233,7 @@ function touched(morning: Morning, station: string): { rank: 0 | 1 | 2; words: s
   const contains = new Set(morning.stations.find((s) => s.id === station)?.met ?? []);
   for (const load of plan.loads.filter((l) => l.station === station))
     for (const c of morning.offers.find((o) => o.id === load.batter)?.contains ?? []) contains.add(c);
-  const told = [...contains].map((c) => c.replace("tree_nut:", "").replaceAll("_", " "));
+  const told = [...contains].map(allergen);
   const gluten = told.some((c) => ["gluten", "wheat", "rye", "barley"].includes(c));
   const animal = told.some((c) => ["egg", "milk"].includes(c));
   if (!gluten && !animal) return { rank: 0, words: "no gluten, egg or milk" };

@@ -1,10 +1,13 @@
 import type { Answered } from "../../api/client";
+import { useNeedWords } from "../../app/needs";
+import { allergen } from "../../pure/format";
 import { hourOf } from "../../pure/hill";
 
 type View = Answered<"MorningView">;
 
 /** The morning on one page of paper: acts by the minute with room for the real one, loads by surface, plates with allergen marks, cautions. */
 export function Page({ view }: { view: View }) {
+  const words = useNeedWords();
   const plan = view.plan;
   if (!plan || plan.plates.length === 0) return null;
   const guests = new Map(view.guests.map((g) => [g.id, g]));
@@ -47,7 +50,7 @@ export function Page({ view }: { view: View }) {
             .map((s) => (
               <div key={s.id}>
                 <b>{s.name}</b>
-                {s.met.length > 0 && `, has met ${s.met.join(", ").replaceAll("_", " ")}`}
+                {s.met.length > 0 && `, has met ${s.met.map(allergen).join(", ")}`}
                 <ul>
                   {plan.loads
                     .filter((l) => l.station === s.id)
@@ -77,19 +80,14 @@ export function Page({ view }: { view: View }) {
                             {" "}
                             [
                             {guest.needs
-                              .map(
-                                (n) =>
-                                  `${n.grade === "preference" ? "choice" : n.grade}: ${n.what.replaceAll("_", " ")}`,
-                              )
+                              .map((n) => `${n.grade === "preference" ? "choice" : n.grade}: ${words(n.what)}`)
                               .join("; ")}
                             ]
                           </b>
                         )}
                         <span>
                           {" "}
-                          contains{" "}
-                          {gets?.contains.map((c) => c.replace("tree_nut:", "").replaceAll("_", " ")).join(", ") ||
-                            "none of the allergens that are tracked"}
+                          contains {gets?.contains.map(allergen).join(", ") || "none of the allergens that are tracked"}
                         </span>
                       </li>
                     );
@@ -113,6 +111,7 @@ export function Page({ view }: { view: View }) {
 
 /** A card for the table of every guest who needs something: what is on the plate and what is not. */
 function Cards({ view }: { view: View }) {
+  const words = useNeedWords();
   const offers = new Map(view.offers.map((o) => [o.id, o]));
   const mindful = view.guests.filter((g) => g.needs.length > 0 && g.gets);
   if (mindful.length === 0) return null;
@@ -125,10 +124,8 @@ function Cards({ view }: { view: View }) {
             <b className="text-lg">{g.name}</b>, {g.served || g.at}
             <p>{g.gets}</p>
             <p>
-              Made for: {g.needs.map((n) => n.what.replaceAll("_", " ")).join(", ")}. Contains:{" "}
-              {contains.map((c) => c.replace("tree_nut:", "").replaceAll("_", " ")).join(", ") ||
-                "none of the allergens that are tracked"}
-              .
+              Made for: {g.needs.map((n) => words(n.what)).join(", ")}. Contains:{" "}
+              {contains.map(allergen).join(", ") || "none of the allergens that are tracked"}.
             </p>
             <p>Made in a kitchen that works with all of them. Ask before you eat, if in doubt.</p>
           </li>

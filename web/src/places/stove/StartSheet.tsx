@@ -6,6 +6,7 @@ import { mixesQuery, shelfQuery, versionQuery } from "../../api/queries";
 import { freshId, useWrite } from "../../api/write";
 import { useBench } from "../../app/BenchContext";
 import { cookHere, keepCook } from "../../app/cook";
+import { useNeedWords } from "../../app/needs";
 import { Button } from "../../kit/Button";
 import { Choose } from "../../kit/Choose";
 import { NumberField } from "../../kit/NumberField";
@@ -38,6 +39,7 @@ export function StartSheet(props: { version: string | null; mix: string | null; 
 }
 
 function Pick({ onPick }: { onPick: (version: string) => void }) {
+  const words = useNeedWords();
   const [text, setText] = useState("");
   const settled = useSettled(text, 120);
   const shelf = useQuery({ ...shelfQuery({ q: settled, limit: 12 }), placeholderData: keepPreviousData });
@@ -65,7 +67,7 @@ function Pick({ onPick }: { onPick: (version: string) => void }) {
               <b className="text-lg">{b.name}</b>
               <span>
                 {counted(b.versions, { one: "one version", other: "the latest of # versions" })}
-                {b.diets.length > 0 && `, ${b.diets.join(", ").replaceAll("_", " ")}`}
+                {b.diets.length > 0 && `, ${b.diets.map(words).join(", ")}`}
               </span>
               <span className="ml-auto">{b.standing}</span>
             </button>
@@ -217,7 +219,7 @@ function Details(props: { version: string; mix: string | null; onOther: (() => v
       <fieldset>
         <legend className="font-semibold">Their diets</legend>
         <div className="mt-1 flex flex-wrap gap-1.5">
-          {start.shipped_diets.map((d) => (
+          {start.known_diets.map((d) => (
             <button
               key={d.key}
               type="button"
