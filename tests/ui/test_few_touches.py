@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from .counter import Hands
 from .steps import Finger, go, have, made, open_batter, quiet, settled, until
 
 RECIPE = "250 g plain flour\n400 ml milk\n2 eggs\n30 g melted butter\n2 tsp baking powder\n1/4 tsp salt"
@@ -154,3 +155,24 @@ def test_a_sheet_stays_where_it_opened_however_much_is_found(page):
     sheet.get_by_role("combobox").fill("Ridge")
     until(lambda: page.wait_for_timeout(50) or sheet.get_by_role("option").count(), lambda n: n < found)
     assert heading.bounding_box() == before
+
+
+@pytest.mark.elsewhere
+def test_nothing_jumps_at_the_stove_while_the_server_is_late(page, house):
+    """The next touch of a quick cook finds everything where it was; a step begins at its top; Undo touched again is Undo again."""
+    page.set_viewport_size({"width": 390, "height": 500})
+    go(page, f"/stove/{Hands(house).id}")
+    steps, undo = page.get_by_role("navigation", name="Steps of the work"), page.get_by_role("button", name="Undo")
+    page.get_by_role("button", name="Weigh out").last.click()  # under everything that is to be ready
+    step = page.get_by_role("region", name="Weigh out", exact=True)
+    expect(step).to_be_visible()
+    until(lambda: page.wait_for_timeout(50) or steps.bounding_box()["y"], lambda y: y >= 0)
+    held = []
+    page.route("**/events", lambda route: route.continue_() if held else held.append(route))
+    where = step.bounding_box(), undo.bounding_box()
+    undo.click()
+    expect(page.get_by_role("article")).to_contain_text("1 touch is kept here and on the way to the server.")
+    assert (step.bounding_box(), undo.bounding_box()) == where
+    held[0].continue_()
+    expect(page.get_by_role("button", name="Redo")).to_be_visible()
+    assert undo.bounding_box()["x"] == where[1]["x"]

@@ -6,6 +6,7 @@ import { Timers } from "../../app/Timers";
 import { Button } from "../../kit/Button";
 import { Mark } from "../../kit/Mark";
 import { part } from "../../kit/part";
+import { useSettled } from "../../kit/settled";
 import { VerdictShape, verdictWords } from "../../kit/Verdict";
 import { hour } from "../../pure/clock";
 import { counted } from "../../pure/counted";
@@ -117,6 +118,14 @@ function Hand() {
   const stages = STAGES.filter(([key]) => key !== "last" || view.stage === "last" || view.mixing.last.length > 0);
   const at = stages.findIndex(([key]) => key === view.stage);
   const steps = useRef<HTMLElement>(null);
+  const whole = useRef<HTMLElement>(null);
+  const shown = useRef(view.stage);
+  // A step begins at its top, wherever the last touch of the one before lay.
+  useEffect(() => {
+    if (shown.current === view.stage) return;
+    shown.current = view.stage;
+    if (whole.current && whole.current.getBoundingClientRect().top < 0) whole.current.scrollIntoView();
+  }, [view.stage]);
   // On a phone the steps run in one row: the one in turn is brought into sight. The row's scroll is an outside system.
   useEffect(() => {
     const row = steps.current;
@@ -125,7 +134,7 @@ function Hand() {
       row.scrollLeft = step.offsetLeft - row.offsetLeft - (row.clientWidth - step.offsetWidth) / 2;
   }, [at]);
   return (
-    <article aria-label={view.name} aria-busy={waiting.length > 0}>
+    <article ref={whole} aria-label={view.name} aria-busy={waiting.length > 0}>
       <header className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1 max-sm:mt-1 max-sm:flex-nowrap max-sm:gap-x-2">
         <Mark mark={view.mark} large />
         <h2 className="min-w-0 truncate text-2xl font-bold">{view.name}</h2>
@@ -134,15 +143,18 @@ function Hand() {
           {view.first_at ? `, first piece ${hour(view.first_at)}` : ""}
         </span>
         <span className="ml-auto flex shrink-0 flex-wrap gap-2 max-sm:gap-1 max-sm:[&>button]:px-2.5">
-          <Button onClick={() => setOpen("bowl")}>The bowl</Button>
-          {view.cooking.chosen && <Button onClick={() => setOpen("cross")}>The piece</Button>}
           <Button disabled={!view.undo && waiting.length === 0} onClick={undo}>
             Undo
             {view.undo_kind && view.undo_kind in ACTS && (
               <span className="max-sm:sr-only">{`: ${ACTS[view.undo_kind]?.toLowerCase()}`}</span>
             )}
           </Button>
-          {view.redo && <Button onClick={redo}>Redo</Button>}
+          {/* Where it comes and goes, it stands before Undo, which stays where the finger is. */}
+          <Button disabled={!view.redo} onClick={redo} className={view.redo ? "max-sm:order-first" : "max-sm:hidden"}>
+            Redo
+          </Button>
+          {view.cooking.chosen && <Button onClick={() => setOpen("cross")}>The piece</Button>}
+          <Button onClick={() => setOpen("bowl")}>The bowl</Button>
         </span>
       </header>
       <Guests />
@@ -163,14 +175,7 @@ function Hand() {
           </button>
         ))}
       </nav>
-      {waiting.length > 0 && (
-        <p role="status" className="mt-1 text-sm">
-          {counted(waiting.length, {
-            one: "1 touch is kept here and on the way to the server.",
-            other: "# touches are kept here and on the way to the server.",
-          })}
-        </p>
-      )}
+      <OnTheWay touches={waiting.length} />
       <Refused batch={view.id} />
       <p ref={heading} tabIndex={-1} aria-live="polite" className="sr-only">
         {next}
@@ -185,6 +190,25 @@ function Hand() {
         </Suspense>
       )}
     </article>
+  );
+}
+
+const LATE_MS = 700;
+
+/** What the server has yet to hear, where it is late with it: beside the steps, so that nothing moves under the next touch. */
+function OnTheWay({ touches }: { touches: number }) {
+  const late = useSettled(touches > 0, LATE_MS);
+  return (
+    <div className="pointer-events-none relative" role="status">
+      {late && touches > 0 && (
+        <p className="absolute top-0 right-0 z-10 rounded-b-field bg-neutral px-3 py-1 text-sm text-neutral-content">
+          {counted(touches, {
+            one: "1 touch is kept here and on the way to the server.",
+            other: "# touches are kept here and on the way to the server.",
+          })}
+        </p>
+      )}
+    </div>
   );
 }
 
