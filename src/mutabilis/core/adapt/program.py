@@ -197,12 +197,12 @@ class Program:
                     -math.inf,
                     1e-6,
                 )
-        # A mend leaves the liquid alone where nobody would see it on the plate.
-        unseen = craft.limits["flow_unseen"] * t.batter_g if self.course.leaves_liquid else 0.0
-        solid = self._sum([p.flow_solid for p in per]) if t.bare else {}
-        self._flow_row = self._must(
-            "flow", solid, -math.inf if t.bare else -unseen, LEAST_SOLIDS * t.batter_g if t.bare else unseen, 0.01 * t.batter_g
-        )
+        close = 0.01 * t.batter_g
+        if t.bare:  # it stays one whose body comes of nothing that swells
+            self._flow_row = self._must("flow", self._sum([p.flow_solid for p in per]), -math.inf, LEAST_SOLIDS * t.batter_g, close)
+        else:  # a mend leaves the liquid alone where nobody would see it on the plate
+            unseen = craft.limits["flow_unseen"] * t.batter_g if self.course.leaves_liquid else 0.0
+            self._flow_row = self._must("flow", {}, -unseen, unseen, close)
         self._flow_slack = dict(self._rows[self._flow_row])
         self.aim(t.theta)
         # Drinkers must find their water: what is bound stays well under what is brought.
