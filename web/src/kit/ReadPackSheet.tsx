@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, got } from "../api/client";
 import { ingredientQuery } from "../api/queries";
 import { useWrite } from "../api/write";
+import { allergen } from "../pure/format";
 import { Button } from "./Button";
 import { useLists } from "./lists";
 import { knownReader, rememberReader } from "./reader";
@@ -119,7 +120,7 @@ function Ticks({ legend, chosen, onChange }: { legend: string; chosen: string[];
       {allergens.map((a) => (
         <Tick
           key={a}
-          label={a.replaceAll("_", " ")}
+          label={allergen(a)}
           on={chosen.includes(a)}
           onChange={(on) => onChange(on ? [...chosen, a] : chosen.filter((x) => x !== a))}
         />

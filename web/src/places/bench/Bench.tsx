@@ -1,11 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useMemo, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type BatterView, got } from "../../api/client";
 import { versionQuery } from "../../api/queries";
 import { useBench } from "../../app/BenchContext";
 import { useKeys } from "../../app/keys";
 import { useLost } from "../../app/lost";
+import { useDietLabels, useNeedWords } from "../../app/needs";
 import { Button } from "../../kit/Button";
 import { Balances } from "./Balances";
 import { Cautions } from "./Cautions";
@@ -40,7 +41,8 @@ export function Bench() {
   const found = useMade(state);
   const { base, after, answer, edited, data, asked } = found;
   const empty = state.base.lines.length === 0;
-  const labels = useMemo(() => new Map(start.known_diets.map((d) => [d.key, d.label])), [start.known_diets]);
+  const labels = useDietLabels();
+  const words = useNeedWords();
   const close = () => setOpen(null);
   const queries = useQueryClient();
   /** To the Stove: at once where what stands here is in the Book already, else by way of it. */
@@ -133,7 +135,7 @@ export function Bench() {
     />
   );
   const unread = base.lines.some((l) => l.line.where === "batter" && isUnread(l));
-  const dietWords = state.diets.map((d) => labels.get(d)?.toLowerCase()).join(", ");
+  const dietWords = state.diets.map(words).join(", ");
   return (
     <main className="mx-auto max-w-[86rem] px-4 pt-2 pb-40 sm:px-6">
       {((draftLost && !lost) || (found.failed && "status" in found.failed && found.failed.status !== 0)) && (
