@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from .steps import go, sound
+from .steps import go, sound, until
 
 DAY = "/morning/2031-03-04"
 
@@ -58,6 +58,35 @@ def test_from_the_evening_to_the_last_plate(page):
     expect(head).to_have_text("Every plate is out. Well done.")
     page.keyboard.press("u")
     expect(head).not_to_have_text("Every plate is out. Well done.")
+
+
+@pytest.mark.elsewhere
+def test_what_was_asked_before_a_touch_and_comes_after_it_does_not_take_it_back(page):
+    day, asked = "2031-03-06", []
+
+    def late(route):
+        if asked:
+            return route.continue_()
+        asked.append((route, route.fetch()))  # worked out now, told later
+
+    go(page, f"/morning/{day}")
+    add(page, "Dee, 07:30, 2 cakes")
+    head = page.get_by_role("region", name="Next").get_by_role("heading", level=2)
+    expect(page.get_by_role("heading", name="Everybody eats on time")).to_be_visible()
+    page.keyboard.press("b")
+    expect(page).to_have_url(re.compile("/bench"))
+    page.route(re.compile(f"/api/morning/{day}$"), late)
+    page.go_back()
+    until(lambda: page.wait_for_timeout(50) or len(asked), lambda n: n == 1)
+    page.get_by_role("button", name="Run it").click()
+    was = head.inner_text()
+    page.keyboard.press("n")
+    expect(head).not_to_have_text(was, use_inner_text=True)
+    now, (route, answer) = head.inner_text(), asked[0]
+    with page.expect_event("requestfinished", lambda r: r == route.request):
+        route.fulfill(response=answer)
+    page.evaluate("() => new Promise((drawn) => requestAnimationFrame(() => setTimeout(drawn)))")
+    assert head.inner_text() == now
 
 
 @pytest.mark.elsewhere

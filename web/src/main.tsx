@@ -3,7 +3,7 @@ import { stoveQuery } from "./api/queries";
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./app.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { notifyManager, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Link, Navigate, Route, Routes } from "react-router";
@@ -57,6 +57,9 @@ async function keepPlaces() {
   }
 }
 if (import.meta.env.PROD) window.addEventListener("load", () => void keepPlaces());
+
+// An answer is shown before anything that waited for it goes on: a step is never offered once more because its answer is still to be drawn.
+notifyManager.setScheduler(queueMicrotask);
 
 const queries = new QueryClient({
   defaultOptions: {

@@ -1,4 +1,10 @@
-import { type QueryClient, type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
+import {
+  type InferDataFromTag,
+  type QueryClient,
+  type QueryKey,
+  useMutation,
+  useQueryClient,
+} from "@tanstack/react-query";
 import { useState } from "react";
 import { type Change, staleAfter } from "../pure/stale";
 import { Twice } from "../pure/twice";
@@ -36,6 +42,13 @@ export function useWrite<In, Out>(
 export async function outOfDate(queries: QueryClient, queryKey: QueryKey) {
   await queries.cancelQueries({ queryKey, predicate: (query) => query.state.data === undefined });
   await queries.invalidateQueries({ queryKey });
+}
+
+/** What the server answered to a write, as what is now known of the whole. What was asked before is given up: worked out before the write, it
+ * would come after its answer and bring back what stood before. */
+export function give<K extends QueryKey>(queries: QueryClient, queryKey: K, fresh: InferDataFromTag<unknown, K>) {
+  void queries.cancelQueries({ queryKey, exact: true });
+  queries.setQueryData<unknown, K>(queryKey, fresh);
 }
 
 /** An id chosen here, so that what is sent twice is kept once. */

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { entryQuery } from "../../api/queries";
-import { freshId, useWrite } from "../../api/write";
+import { freshId, give, useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { Causes } from "../../kit/Causes";
 import { day } from "../../pure/format";
@@ -31,7 +31,7 @@ export function One({ id, faults }: { id: string; faults: Record<string, string>
     {
       changes: "said",
       order: `journal ${id}`,
-      done: (fresh) => queries.setQueryData(entryQuery(id).queryKey, fresh),
+      done: (fresh) => give(queries, entryQuery(id).queryKey, fresh),
     },
   );
   const view = found.data;

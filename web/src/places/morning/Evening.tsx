@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type Answered, api, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
-import { useWrite } from "../../api/write";
+import { give, useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 import { allergen } from "../../pure/format";
@@ -15,7 +15,7 @@ export function Evening({ view }: { view: View }) {
   const change = useWrite(
     (body: { cold?: string[]; people?: View["people"] }) =>
       got(api.PATCH("/api/morning/{day}", { params: { path: { day: view.day } }, body: body as never })),
-    { done: (fresh) => queries.setQueryData(morningQuery(view.day).queryKey, fresh) },
+    { done: (fresh) => give(queries, morningQuery(view.day).queryKey, fresh) },
   );
   const short = view.buy.filter((b) => b.have_g === null || b.have_g < b.grams);
   return (

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
-import { useWrite } from "../../api/write";
+import { give, useWrite } from "../../api/write";
 import { useNeedWords } from "../../app/needs";
 import { Button } from "../../kit/Button";
 import { useTell } from "../../kit/Toast";
@@ -25,7 +25,7 @@ export function Guests({ view }: { view: View }) {
       got(api.POST("/api/morning/{day}/guests", { params: { path: { day: view.day } }, body: { text: lines } })),
     {
       done: ({ morning, unread: left }) => {
-        queries.setQueryData(key, morning);
+        give(queries, key, morning);
         setUnread([...left]);
         setText(left.map((u) => u.line).join("\n"));
       },
@@ -38,7 +38,7 @@ export function Guests({ view }: { view: View }) {
           params: { path: { day: view.day, guest_id: guest.id } },
         }),
       ),
-    { done: (fresh) => queries.setQueryData(key, fresh) },
+    { done: (fresh) => give(queries, key, fresh) },
   );
   const hours = [...new Set(view.guests.map((g) => g.at))].sort();
   return (

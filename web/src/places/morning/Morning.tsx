@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { api, clock, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
-import { useWrite } from "../../api/write";
+import { give, useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNow } from "../../kit/moment";
 import { Evening } from "./Evening";
@@ -27,7 +27,7 @@ export default function Morning() {
   const now = useNow(1000) + ahead;
   const [evening, setEvening] = useState<boolean | null>(null);
   const plan = useWrite((_: undefined) => got(api.POST("/api/morning/{day}/plan", { params: { path: { day } } })), {
-    done: (fresh) => queries.setQueryData(morningQuery(day).queryKey, fresh),
+    done: (fresh) => give(queries, morningQuery(day).queryKey, fresh),
   });
   const unplanned = view !== undefined && view.plan === null && view.guests.length > 0 && view.trouble === "";
   // A day whose guests are known is planned as soon as somebody looks at it.
@@ -117,7 +117,7 @@ function Conflicts({ view }: { view: import("../../api/client").Answered<"Mornin
   const take = useWrite(
     (changes: { guest?: string | null; at?: string | null; batter?: string | null; helper?: string[] }[]) =>
       got(api.POST("/api/morning/{day}/remedy", { params: { path: { day: view.day } }, body: { changes } as never })),
-    { done: (fresh) => queries.setQueryData(morningQuery(view.day).queryKey, fresh) },
+    { done: (fresh) => give(queries, morningQuery(view.day).queryKey, fresh) },
   );
   const conflicts = view.plan?.conflicts ?? [];
   const ready = view.plan?.status === "ok" && view.guests.length > 0;

@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { type Answered, api, got } from "../../api/client";
 import { morningQuery } from "../../api/queries";
-import { freshId, useWrite } from "../../api/write";
+import { freshId, give, useWrite } from "../../api/write";
 import { useKeys } from "../../app/keys";
 import { Button } from "../../kit/Button";
 import { Sheet } from "../../kit/Sheet";
@@ -38,7 +38,7 @@ export function Running({ view, now }: { view: View; now: number }) {
     {
       order: `morning ${view.day}`,
       done: (fresh, what) => {
-        queries.setQueryData(key, fresh);
+        give(queries, key, fresh);
         if (what.kind !== "done" && fresh.said) {
           setSaid(fresh.said);
           setBefore(what.kind === "undone" ? null : view.plan);
@@ -281,7 +281,7 @@ function OneMore({ view, onClose, tell }: { view: View; onClose: () => void; tel
       ),
     {
       done: ({ morning, unread }) => {
-        queries.setQueryData(morningQuery(view.day).queryKey, morning);
+        give(queries, morningQuery(view.day).queryKey, morning);
         if (unread.length > 0) setWhy(unread[0]!.why);
         else {
           tell(morning.said || "Planned in.");

@@ -3,6 +3,7 @@ import { useRef } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { useBeat } from "../../api/counter";
 import { devicesQuery } from "../../api/queries";
+import { give } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { useNumbers } from "../../kit/numbers";
 
@@ -35,11 +36,11 @@ function Panel() {
   const pouring = useRef<ReturnType<typeof setInterval>>(undefined);
   const touch = async (act: Act, amount = 0) => {
     const next = await got(api.POST("/api/devices/scale", { body: { act, grams: amount } })).catch(() => null);
-    if (next) queries.setQueryData(devicesQuery.queryKey, next);
+    if (next) give(queries, devicesQuery.queryKey, next);
   };
   const surface = async (off_by_c: number, plugged: boolean) => {
     const next = await got(api.POST("/api/devices/surface", { body: { off_by_c, plugged } })).catch(() => null);
-    if (next) queries.setQueryData(devicesQuery.queryKey, next);
+    if (next) give(queries, devicesQuery.queryKey, next);
   };
   const stop = () => clearInterval(pouring.current);
   const start = () => {

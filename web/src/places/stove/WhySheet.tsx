@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "../../api/client";
 import { batchQuery, journalQuery, SOUGHT_ALL, whyQuery } from "../../api/queries";
-import { freshId, useWrite } from "../../api/write";
+import { freshId, give, useWrite } from "../../api/write";
 import { Button } from "../../kit/Button";
 import { Causes } from "../../kit/Causes";
 import { Sheet } from "../../kit/Sheet";
@@ -45,7 +45,7 @@ function WhySheet({ batch, onClose }: { batch: string; onClose: () => void }) {
     {
       order: `batch ${batch}`,
       done: (view) => {
-        queries.setQueryData(batchQuery(batch).queryKey, view);
+        give(queries, batchQuery(batch).queryKey, view);
         tell(now?.words ?? "");
         onClose();
       },

@@ -3,6 +3,7 @@ import { createContext, useContext, useEffect } from "react";
 import { useBeat } from "../../api/counter";
 import { batchQuery, stoveQuery } from "../../api/queries";
 import { type BatchView, type NewEvent, onAnswer, type StoveEvent } from "../../api/queue";
+import { give } from "../../api/write";
 
 /** A batch; asked for again when another screen has added to it, and every so often for what moves with the clock alone. */
 export function useBatch(id: string) {
@@ -13,7 +14,8 @@ export function useBatch(id: string) {
   // The queue lives outside of React: it is told where its answers go.
   useEffect(() => {
     return onAnswer((view) => {
-      queries.setQueryData(batchQuery(view.id).queryKey, (old) => (old && old.count > view.count ? old : view));
+      const { queryKey } = batchQuery(view.id);
+      if (view.count >= (queries.getQueryData(queryKey)?.count ?? 0)) give(queries, queryKey, view);
       queries.invalidateQueries({ queryKey: stoveQuery.queryKey });
     });
   }, [queries]);
