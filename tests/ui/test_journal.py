@@ -48,8 +48,11 @@ def test_batches_are_compared_traced_and_read_on_a_phone(page):
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Trace a pack").click()
     sheet = page.get_by_role("dialog")
-    sheet.get_by_role("combobox", name="Ingredient").fill("egg")
-    sheet.get_by_role("option").first.click()
+    sheet.get_by_role("combobox", name="Ingredient").fill("oat flour, certified")
+    option = sheet.get_by_role("option").first
+    called = option.inner_text()
+    option.click()
+    expect(sheet.get_by_text(called, exact=True)).to_be_visible()
     sheet.get_by_label("The pack").fill("lot 7")
     sheet.get_by_role("button", name="Where did it go?").click()
     expect(sheet.get_by_role("status")).to_contain_text("the maker's notice and the authorities decide")

@@ -193,6 +193,12 @@ def _shelved(i: Ingredient, item: Item | None, own: bool, read: bool) -> Shelved
     )  # fmt: skip
 
 
+@router.get("/names")
+def names(here: Here) -> dict[str, str]:
+    """What every ingredient is called, by its key; packs that were put away with them, since what was made of them is still told."""
+    return {key: i.name for key, i in here.facts.ingredients.items()}
+
+
 @router.get("/larder/{id_}")
 def known(id_: str, here: Here) -> Known:
     """All that is known of one ingredient."""

@@ -145,6 +145,9 @@ export const ingredientQuery = (id: string) =>
     queryFn: () => got(api.GET("/api/larder/{id_}", { params: { path: { id_: id } } })),
   });
 
+/** What every ingredient is called, by its key. */
+export const namesQuery = queryOptions({ queryKey: ["larder", "names"], queryFn: () => got(api.GET("/api/names")) });
+
 export const inferredQuery = (label: Answered<"Label"> | null) =>
   queryOptions({
     queryKey: ["infer", label],

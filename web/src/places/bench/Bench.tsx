@@ -25,6 +25,7 @@ import { SideSwitch } from "./SideSwitch";
 import type { Slot } from "./Slots";
 import { TopLine } from "./TopLine";
 import { useMade } from "./useMade";
+import { useNames } from "./useNames";
 import { WishRow } from "./Wishes";
 
 /** The Bench: what you have, what you will make, and what keeps the one in balance with the other. */
@@ -76,6 +77,8 @@ export function Bench() {
     document.title = `${state.name} · Mutabilis`;
   }, [state.name]);
 
+  const names = useNames([after, base], state.wish);
+
   if (!base) {
     if (!found.unreadable) return <Whole>Weighing up the batter…</Whole>;
     return (
@@ -102,8 +105,6 @@ export function Bench() {
   const current = state.diets.every((d) => d in judged.guests.diets);
   const shownSide = side ?? (after ? "make" : "have");
   const trial = judged.guests.verdict === "fits" || !after ? null : judged.guests.verdict;
-  const names = (id: string) =>
-    [...(after?.lines ?? []), ...base.lines].find((l) => l.line.ingredient === id)?.name ?? id.replaceAll("_", " ");
   // A batter that was cleared is gone at once: its rows would only move what is touched next, once the empty one is weighed up.
   const [have, make] = [empty ? [] : placed(base, "batter"), after ? placed(after, "batter") : []];
   const bySide = (batter: BatterView | undefined) =>

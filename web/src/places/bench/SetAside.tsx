@@ -1,13 +1,15 @@
 import type { BatterView } from "../../api/client";
+import { useIngredientNames } from "../../app/names";
 import { Button } from "../../kit/Button";
 import { counted } from "../../pure/counted";
+import { allergen } from "../../pure/format";
 
 type Line = BatterView["lines"][number]["line"];
 
 /** What a line that is no ingredient tells all the same: a food that only it names, an allergen, a word that nobody knows. */
-function told(line: Line): string {
-  const foods = (line.maybe ?? []).map((id) => id.replaceAll("_", " "));
-  const heard = (line.heard ?? []).map((token) => (token.split(":").pop() ?? "").replaceAll("_", " "));
+function told(line: Line, called: (id: string) => string): string {
+  const foods = (line.maybe ?? []).map(called);
+  const heard = (line.heard ?? []).map((token) => allergen(token.replace(/^(check|may):/, "")));
   const words = (line.unread ?? []).map((word) => `“${word}”`);
   return [...new Set([...foods, ...heard, ...words])].join(", ");
 }
@@ -20,8 +22,9 @@ export function SetAside({
   lines: BatterView["lines"];
   onRemove: (at: number, key: string) => void;
 }) {
+  const called = useIngredientNames(lines.some(({ line }) => line.where === "aside" && (line.maybe ?? []).length > 0));
   const aside = lines
-    .map(({ line }, at) => ({ line, at, told: told(line) }))
+    .map(({ line }, at) => ({ line, at, told: told(line, called) }))
     .filter(({ line }) => line.where === "aside");
   if (aside.length === 0) return null;
   const open = aside.some((one) => one.told);

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Answered, api, got } from "../../api/client";
 import { packsQuery } from "../../api/queries";
 import { useWrite } from "../../api/write";
+import { useIngredientNames } from "../../app/names";
 import { Button } from "../../kit/Button";
 import { Choose } from "../../kit/Choose";
 import { useNumbers } from "../../kit/numbers";
@@ -40,6 +41,7 @@ function On() {
   const [ingredient, setIngredient] = useState<string | null>(null);
   const [pack, setPack] = useState("");
   const packs = useQuery(packsQuery(ingredient));
+  const called = useIngredientNames(ingredient !== null);
   const ask = useWrite((_: undefined) =>
     got(api.GET("/api/journal/trace", { params: { query: { ingredient: ingredient!, pack } } })),
   );
@@ -53,7 +55,7 @@ function On() {
         }}
       >
         <PickIngredient label="Ingredient" onPick={setIngredient} />
-        {ingredient && <p className="font-semibold">{ingredient.replaceAll("_", " ")}</p>}
+        {ingredient && <p className="font-semibold">{called(ingredient)}</p>}
         {packs.data && packs.data.length > 0 && (
           <fieldset className="flex flex-wrap items-center gap-2">
             <legend className="font-semibold">Packs that were named</legend>
@@ -135,6 +137,7 @@ function Back() {
   const ask = useWrite((_: undefined) =>
     got(api.GET("/api/journal/trace/back", { params: { query: { guest: guest.trim(), ...(on && { on }) } } })),
   );
+  const called = useIngredientNames(ask.data?.some((e) => e.packs.length > 0) ?? false);
   return (
     <>
       <form
@@ -176,7 +179,7 @@ function Back() {
                 {e.whom && `, for ${e.whom}`}: {e.certain ? <b>known to have eaten of it</b> : "may have eaten of it"}
                 <span className="block">
                   {e.packs.length > 0
-                    ? e.packs.map((p) => `${p.ingredient.replaceAll("_", " ")}: ${p.pack}`).join("; ")
+                    ? e.packs.map((p) => `${called(p.ingredient)}: ${p.pack}`).join("; ")
                     : "No pack was named."}
                 </span>
               </li>

@@ -1,4 +1,5 @@
 import type { Answered } from "../../api/client";
+import { useIngredientNames } from "../../app/names";
 import { useLists } from "../../kit/lists";
 import { NumberField } from "../../kit/NumberField";
 import PickIngredient from "../../kit/PickIngredient";
@@ -128,6 +129,7 @@ export function RuleFields({ rule, onRule }: { rule: Rule; onRule: (rule: Rule) 
 
 /** Ingredients to search for and list. */
 function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]; onChange: (ids: string[]) => void }) {
+  const called = useIngredientNames(chosen.length > 0);
   return (
     <fieldset>
       <legend className="font-semibold">{legend}</legend>
@@ -140,7 +142,7 @@ function Picker({ legend, chosen, onChange }: { legend: string; chosen: string[]
                 className="min-h-9 rounded-field border border-primary px-2.5 text-sm text-primary pointer-coarse:min-h-11"
                 onClick={() => onChange(chosen.filter((x) => x !== id))}
               >
-                {id.replaceAll("_", " ")} <span aria-hidden="true">×</span>
+                {called(id)} <span aria-hidden="true">×</span>
                 <span className="sr-only">: remove</span>
               </button>
             </li>
