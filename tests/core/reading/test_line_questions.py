@@ -112,7 +112,7 @@ def test_amounts_that_hang_together(facts, profile):
     eggs, milk = read_lines("2 eggs\nmilk to make up to 2 cups", facts, profile)
     assert milk.grams == pytest.approx((473.2 - eggs.grams / 1.03) * 244 / 236.6, rel=0.01)
     starch, water = read_lines("1 egg replacer", facts, profile)
-    assert (starch.ingredient, water.ingredient) == ("starch_egg_replacer", "water")
+    assert (starch.ingredient, water.ingredient) == ("egg_replacer", "water")
 
 
 def test_prose_is_set_aside_and_its_foods_are_not_lost(facts, profile):
