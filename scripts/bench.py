@@ -18,7 +18,7 @@ from tests.reference.grid import TOGETHER
 from tests.reference.lore import one_for_one
 from tests.ui.house import chromium, server
 
-from mutabilis.core.adapt import program as model
+from mutabilis.core.adapt import linear as model
 from mutabilis.core.adapt.adapt import adapt
 from mutabilis.core.adapt.job import Job
 from mutabilis.core.adapt.wishes import Wishes

@@ -13,7 +13,8 @@ from ..measures.profile import Profile
 from .candidates import Candidate, Gathered, Gathering
 from .course import STRAIGHT, Course
 from .facts import AdaptFacts
-from .program import Program, Solved
+from .linear import Solved
+from .program import Program
 from .reasons import Change, beside_changes, changes_for
 from .rounding import liquid_step, settle, to_kitchen, to_step
 from .saying import allergen_words, cautions_for, flavour_lost, lost_against, new_allergens, potassium_words, sureness, technique_for

@@ -1,4 +1,4 @@
-"""The adaptation as a mixed-integer linear program (batter-science, section 7), solved by HiGHS.
+"""The adaptation as a mixed-integer linear program (batter-science, section 7): what the rows say of a batter.
 
 Variables are grams of each candidate and, for what is new, whether it is used. Flow is linear once the wanted solids
 fraction is fixed; lift needs no binary of its own, since gas = bicarbonate − 0.7·(alkali left) and alkali left is punished
@@ -7,10 +7,8 @@ harder than the gas it would hide. Set saturates for gels: tangents of a concave
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
-
-import numpy as np
 
 from ..balances.lift import ML_PER_MMOL, TOO_ALKALINE, TOO_SOUR
 from ..balances.nutrition import net_carb_per_gram
@@ -23,17 +21,14 @@ from ..measures.profile import Profile
 from .candidates import Candidate
 from .course import STRAIGHT, Course
 from .craft import Craft, Notice
-from .solver import Rows, minimise
+from .linear import HARD, Linear
 from .targets import FATS, LEAST_SOLIDS, Targets
 from .wishes import DRINKS
 
 HIDDEN = 0.7  # 1 − the 0.3 of ledgers.lift: what unmet alkali costs in gas
-HARD = 400.0  # weight of a wish that must hold, against about 1 for what a cook would notice
 GEL_TANGENTS = (0.0, 0.004, 0.009, 0.016, 0.028, 0.07)  # egg-equivalents of gel per g flour
-SLOPES = 4
 PROMISING_LEAN = 8  # where carbohydrate has a ceiling the field is wide and its flours few: more cost time and found nothing
 PROMISING = 10  # 8 lost a third of the closeness of some vegan, gluten-free curd cakes; more found no better
-GAP = 0.02  # of the objective; a cook would not notice what lies between
 SECOND_BINDER = 0.7  # what it costs to reach for another binder
 SOFT_CAP = 6.0  # weight of a ceiling or floor a serving when the nearest is sought: it yields before the batter does
 EASED = 12.0  # weight of what must hold, where something is shown rather than nothing
@@ -42,17 +37,7 @@ FEWER = 3.0  # times the cost of a new thing, where the simplest is sought, and 
 A_STEP = 0.5
 
 
-@dataclass(slots=True, kw_only=True)
-class Solved:
-    """Grams by candidate, the value of the objective, and what could not be held (name to how far off)."""
-
-    grams: list[float]
-    used: frozenset[str]
-    objective: float
-    broken: dict[str, float]
-
-
-class Program:
+class Program(Linear):
     """Rows and columns, built once for a field of candidates, solved several times with a corrected φ."""
 
     def __init__(
@@ -67,64 +52,16 @@ class Program:
             replace(p, fat=0.0, sweet=0.0, salt_taste=0.0, protein=0.0) if c.ingredient.group == "mix_in" else p
             for c, p in zip(candidates, self.per, strict=True)
         ]  # fmt: skip
-        self.n = len(candidates)
-        self._costs: list[float] = [0.0] * self.n
-        self._low: list[float] = [c.low for c in candidates]
-        self._high: list[float] = [min(c.high, 3 * targets.batter_g) for c in candidates]
-        self._integer: list[int] = [0] * self.n
-        self._rows: list[dict[int, float]] = []
-        self._row_low: list[float] = []
-        self._row_high: list[float] = []
-        self._hard: dict[str, tuple[list[int], float]] = {}
-        self._binary: dict[str, int] = {}
-        self._tops: dict[str, float] = {}
-        self._hopeless = False
+        few = PROMISING_LEAN if targets.lean else PROMISING
+        most = 3 * targets.batter_g
+        super().__init__([c.ingredient.id for c in candidates], [c.low for c in candidates], [min(c.high, most) for c in candidates], few)
         self._flow_row = -1
         self._build(craft, profile)
 
-    # ---- columns and rows
-
-    def _column(self, cost: float, low: float = 0.0, high: float = math.inf, integer: bool = False) -> int:
-        self._costs.append(cost)
-        self._low.append(low)
-        self._high.append(high)
-        self._integer.append(int(integer))
-        return len(self._costs) - 1
-
-    def _row(self, entries: dict[int, float], low: float, high: float) -> int:
-        self._rows.append(entries)
-        self._row_low.append(low)
-        self._row_high.append(high)
-        return len(self._rows) - 1
-
-    def _sum(self, values: Sequence[float]) -> dict[int, float]:
-        return {i: v for i, v in enumerate(values) if abs(v) > 1e-12}
-
-    def _near(self, entries: dict[int, float], target: float, notice: float, weight: float, under_only: bool = False) -> None:
-        """A soft equality: each `notice` of difference costs `weight`."""
-        notice = max(notice, 1e-6)
-        below = self._column(weight / notice)
-        row = {**entries, below: 1.0}
-        if not under_only:
-            row[self._column(weight / notice)] = -1.0
-        self._row(row, target, math.inf if under_only else target)
-
-    def _must(self, name: str, entries: dict[int, float], low: float, high: float, scale: float) -> int:
-        """A wish that must hold, with a slack that is looked at afterwards."""
-        scale = max(scale, 1e-6)
-        row, slacks = dict(entries), []
-        hard = EASED if self.course.eased else HARD
+    def _weight_of(self, name: str) -> float:
         if self.course.soft_caps and name.partition(" ")[0] in ("cap", "floor"):
-            hard = SOFT_CAP
-        if low > -math.inf:
-            slacks.append(self._column(hard / scale))
-            row[slacks[-1]] = 1.0
-        if high < math.inf:
-            slacks.append(self._column(hard / scale))
-            row[slacks[-1]] = -1.0
-        old, _ = self._hard.get(name, ([], scale))
-        self._hard[name] = (old + slacks, scale)
-        return self._row(row, low, high)
+            return SOFT_CAP
+        return EASED if self.course.eased else HARD
 
     def _build(self, craft: Craft, profile: Profile) -> None:
         t, per, notice = self.targets, self.per, craft.notice
@@ -402,7 +339,7 @@ class Program:
             row = {i: salt.get(i, 0.0) - low for i in range(self.n)}
             self._near(row, 0.0, notice.share * least * t.batter_g, notice.weight, under_only=True)
 
-    # ---- solving
+    # ---- flow
 
     def aim(self, theta: float) -> bool:
         """Point the flow row at the solids fraction that gives the wanted stress with thickening `theta`; False where no
@@ -418,95 +355,6 @@ class Program:
             row[i] = p.flow_free - ratio * p.flow_solid
         self._rows[self._flow_row] = row
         return reachable
-
-    def pin(self, ingredient: str, least_g: float) -> None:
-        """Demand at least `least_g` [g] of a candidate."""
-        for i, c in enumerate(self.candidates):
-            if c.ingredient.id == ingredient:
-                self._low[i] = max(self._low[i], min(least_g, self._high[i]))
-                if ingredient in self._binary:
-                    self._low[self._binary[ingredient]] = 1.0
-
-    def solve(
-        self,
-        only: frozenset[str] | None = None,
-        thorough: bool = False,
-        without: frozenset[int] = frozenset(),
-        fixed: Mapping[int, float] | None = None,
-        quick: bool = False,
-        wide: bool = False,
-    ) -> Solved | None:
-        """Solve. `only` fixes which new ingredients are used and makes the rest a plain linear
-        program; `without` leaves out candidates by their place, `fixed` holds some at their grams; `quick` takes the narrowed
-        answer even where it cannot hold a hard wish. None where nothing satisfies the rows.
-
-        Choosing among all candidates with binaries takes a second; so the field is narrowed first by a few linear programs
-        with sloped fixed costs (dynamic slope scaling, Kim and Pardalos 1999), and the binaries decide among those that
-        showed up. `thorough` skips the narrowing: the measure that the benchmark holds it against.
-        """
-        rows = Rows.of(self._rows, self._row_low, self._row_high)
-        column_low, column_high = np.array(self._low), np.array(self._high)
-        costs, integer = np.array(self._costs), np.array(self._integer)
-        for at in without:
-            column_high[at] = 0.0
-        for at, grams in (fixed or {}).items():
-            column_low[at] = column_high[at] = grams
-        if only is not None:
-            for id_, column in self._binary.items():
-                column_low[column] = column_high[column] = float(id_ in only)
-            integer = np.zeros_like(integer)
-        elif not thorough and len(self._binary) > 9:
-            few = PROMISING_LEAN if self.targets.lean else PROMISING
-            promising = self._promising(rows, 2 * few if wide else few)
-            for id_, column in self._binary.items():
-                if id_ not in promising:
-                    column_high[column] = 0.0
-        result = minimise(costs, rows, column_low, column_high, integer, 0.02 if thorough else GAP)
-        if result is None:
-            return None
-        x, value = result
-        if only is None and not thorough and not quick and not self._hopeless and self._short(x):
-            if wide:
-                return self.solve(thorough=True)  # narrowed too far, or it cannot be done: say so only after a full look
-            return self.solve(wide=True)
-        used = frozenset(id_ for id_, column in self._binary.items() if x[column] > 0.5)
-        broken = {name: sum(float(x[s]) for s in slacks) / scale for name, (slacks, scale) in self._hard.items()}
-        return Solved(
-            grams=[max(0.0, float(v)) for v in x[: self.n]],
-            used=used,
-            objective=value,
-            broken={k: v for k, v in broken.items() if v > 0.02},
-        )
-
-    def _short(self, x: Any) -> bool:
-        """Whether a hard wish is missed by more than rounding."""
-        return any(x[s] > 0.02 * scale for slacks, scale in self._hard.values() for s in slacks)
-
-    def _promising(self, rows: Rows, most: int) -> set[str]:
-        """The new ingredients worth a binary: those that any of a few sloped linear programs takes up."""
-        where = {c.ingredient.id: i for i, c in enumerate(self.candidates)}
-        tops = {id_: self._tops[id_] for id_ in self._binary}
-        slope = {id_: 1.0 / max(0.35 * top, 1e-6) for id_, top in tops.items()}
-        self._hopeless = False
-        found: dict[str, float] = {id_: math.inf for id_, column in self._binary.items() if self._low[column] > 0}
-        for _ in range(SLOPES):
-            costs = np.array(self._costs)
-            for id_, column in self._binary.items():
-                costs[where[id_]] += costs[column] * slope[id_]
-                costs[column] = 0.0
-            result = minimise(costs, rows, np.array(self._low), np.array(self._high), None, 0.0)
-            if result is None:
-                break
-            x, _ = result
-            # Even with binaries relaxed a hard wish fails: no choice among them can mend it.
-            self._hopeless = self._hopeless or self._short(x)
-            for id_ in self._binary:
-                grams = x[where[id_]]
-                if grams > 1e-3 * tops[id_]:
-                    # What the later, better informed programs take up counts for more.
-                    found[id_] = found.get(id_, 0.0) / 2 + 1.0
-                    slope[id_] = 1.0 / grams
-        return set(sorted(found, key=lambda id_: (-found[id_], id_))[:most])
 
     def theta(self, grams: Sequence[float]) -> float:
         """Thickening of the liquid for these grams."""
