@@ -26,6 +26,17 @@ def read(text, **more):
         ("Cleo, 07:30, no nuts", [("nut_free", "allergy")]),  # peanuts may be meant too
         ("Cleo, 07:30, shellfish allergy", [("shellfish", "allergy")]),
         ("Cleo, 07:30, eats anything", []),
+        (
+            "Cleo, 07:30, severe nut allergy, allergic to sesame and soya",
+            [("nut_free", "allergy"), ("sesame", "allergy"), ("soy", "allergy")],
+        ),
+        ("Cleo, 07:30, can't have dairy or eggs", [("milk", "allergy"), ("egg", "allergy")]),
+        ("Cleo, 07:30, GF/df", [("gluten_free", "allergy"), ("dairy_free", "allergy")]),
+        ("Cleo, 07:30, everything but eggs", [("egg", "allergy")]),
+        ("Cleo, 07:30, severely lactose intolerant", [("milk", "allergy")]),
+        ("Cleo, 07:30, strict vegan and coeliac please", [("vegan", "preference"), ("gluten", "allergy")]),
+        ("Cleo egg allergy 07:30", [("egg", "allergy")]),
+        ('"Cleo Fish", 07:30', []),
     ],
 )
 def test_needs_are_read_with_their_grade(line, needs):
@@ -37,12 +48,24 @@ def test_needs_are_read_with_their_grade(line, needs):
     ("line", "why"),
     [
         ("Ada, 07:30, strawberry allergy", "cannot be vouched for"), ("Ada, 07:30, kiwi", "not understood"), ("Ada", "an hour is missing"), ("Ada, 07:30, 400 cakes", "more than one guest"),
+        ("Ada Fish, 07:30", "in quotes"), ("Ada, 7, vegan", "3 cakes"), ("Ada, 07:30, 08:00", "two hours"), ("Bo and his coeliac wife, 07:30", "after a comma"),
+        ("Ada, 07:30, not vegan", "not understood"), ("Ada, 07:30, no raw egg", "not understood"), ("nine, 07:30, two vegan", "not so many"),
+        ("nine walkers, 07:30, two vegan, one of them coeliac", "not understood"),  # whose is it?
         ("three walkers, 07:30, four vegan", "not so many"), ("Ada, 25:00", "an hour is written"), ("Ada, 07:30, no onion", "not understood"),
     ],
 )  # fmt: skip
 def test_a_line_with_anything_that_is_not_understood_puts_nobody_down(line, why):
     guests, unread = read(f"{line}\nBo, 08:00")
     assert [g.name for g in guests] == ["Bo"] and len(unread) == 1 and why in unread[0].why
+
+
+@pytest.mark.parametrize("line", ["{name} {need}, 07:30", "{need} {name}, 07:30", "{name} ({need}), 07:30, 3 cakes", "{name}: {need}, 07:30", "{name} – {need}, 07:30",
+    "{name} 07:30 {need}", "{name}/{need}, 07:30", "{name}-{need}, 07:30", "{name} who is {need}, 07:30", "07:30, {name}, {need}", "{name} and {need} wife, 07:30", "2x {need}, 07:30"])  # fmt: skip
+@pytest.mark.parametrize(("need", "what"), [("coeliac", "gluten"), ("egg allergy", "egg"), ("vegan", "vegan"), ("nutfree", "nut_free"), ("no sesame", "sesame"), ("allergic to peanuts", "peanut"),
+    ("dairy-free", "dairy_free"), ("GF", "gluten_free"), ("kiwi allergy", ""), ("diabetic", ""), ("soy", "soy")])  # fmt: skip
+def test_a_need_is_never_taken_for_a_part_of_the_name(line, need, what):
+    guests, unread = read(line.format(name="Ada Lind", need=need))
+    assert unread or (guests and all(what in [n.what for n in g.needs] for g in guests))
 
 
 def test_a_group_is_so_many_guests_and_each_need_is_somebody_elses():
@@ -54,6 +77,10 @@ def test_a_group_is_so_many_guests_and_each_need_is_somebody_elses():
 
 def test_two_of_one_name_are_two_guests_and_the_hour_may_be_given_for_all():
     guests, _ = read("Ada, 3 cakes\nAda, 07:40, table 4", at=seconds("07:30"), taken=["ada"])
+    pair, _ = read("Ada & Bo, 07:30, both vegan\nParty of twelve, 08:00, 2")
+    assert [(g.name, g.seat, len(g.needs)) for g in pair[:2]] == [("Ada", "Ada & Bo", 1), ("Bo", "Ada & Bo", 1)] and [
+        g.pieces for g in pair[2:]
+    ] == [2] * 12
     assert [(g.id, g.at, g.table, g.form) for g in guests] == [("ada_2", 27000, None, "griddle"), ("ada_3", 27600, "4", None)]
 
 
