@@ -259,6 +259,12 @@ def test_a_kitchen_brings_its_labels_its_readings_and_its_cups(tmp_path):
     assert ledger["diets"]["soy_free"]["verdict"] == "conflicts" and ledger["diets"]["gluten_free"]["verdict"] != "conflicts"
     assert not [r for r in ledger["diets"]["vegan"]["reasons"] if "margarine" in r["reason"]]
     assert any("Ilsabet" in c for c in ledger["diets"]["vegan"]["cautions"])
+    # What the file says vouches for what it says: "vegan" for a vegan guest, and for nobody who reacts to milk or soy.
+    alone = [json.loads(run("ledger", "-", "--kitchen", str(tmp_path), "--json", stdin="50 g margarine").stdout)["diets"]]
+    (tmp_path / "packs.toml").write_text(PACKS % "blue tub" + "contains = []\n")  # the whole label, and it names none
+    alone.append(json.loads(run("ledger", "-", "--kitchen", str(tmp_path), "--json", stdin="50 g margarine").stdout)["diets"])
+    told = [[d[key]["verdict"] for key in ("vegan", "vegetarian", "dairy_free", "egg_free", "soy_free")] for d in alone]
+    assert told == [["fits", "fits", *["cannot_vouch"] * 3], ["fits"] * 5]
     (tmp_path / "packs.toml").write_text(PACKS % "red tub")  # another pack is in use now: the reading lapses
     lapsed = json.loads(run("ledger", "-", "--kitchen", str(tmp_path), "--json", stdin=text).stdout)
     assert [r for r in lapsed["diets"]["vegan"]["reasons"] if "margarine" in r["reason"]]

@@ -15,7 +15,8 @@ from mutabilis.core.balances.marks import Telling
 from mutabilis.core.balances.warnings import TOLD
 from mutabilis.core.batter.batter import Batter, BatterLine, FormKey, Moment, Order, Whites
 from mutabilis.core.book.versions import DietKeys, Name, Version
-from mutabilis.core.diets.rules import ALLERGENS, ANIMALS
+from mutabilis.core.diets.rules import ANIMALS
+from mutabilis.core.food.allergen_tokens import ALLERGENS
 from mutabilis.core.food.nutrients import NutrientName, nutrient_names
 from mutabilis.core.heat.largest_piece import LargestPiece, largest_piece
 from mutabilis.core.measures.degrees import HeatScale

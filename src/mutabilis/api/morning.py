@@ -7,8 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import BaseModel, ConfigDict, Field
 
-from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.errors import CannotBe, NotKnown
+from mutabilis.core.food.allergen_tokens import ALLERGENS
 from mutabilis.core.journal.served import Served
 from mutabilis.core.service.acts import Act, acts
 from mutabilis.core.service.ahead import Ahead, made_ahead, side_acts

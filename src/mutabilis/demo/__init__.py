@@ -9,8 +9,8 @@ from typing import Any
 
 from mutabilis.core.batter.batter import Batter
 from mutabilis.core.book.versions import NewVersion
-from mutabilis.core.diets.rules import ALLERGENS
 from mutabilis.core.facts import AllFacts
+from mutabilis.core.food.allergen_tokens import ALLERGENS
 from mutabilis.core.food.larder import Item
 from mutabilis.core.heat.surfaces import Surface
 from mutabilis.core.measures.profile import Profile

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from mutabilis.core.book.versions import BatterSheet
-from mutabilis.core.diets.packs import PackReading
+from mutabilis.core.diets.packs import WrittenReading
 from mutabilis.core.diets.rules import DietRule
 from mutabilis.core.food.larder import Item
 from mutabilis.core.food.pack_labels import Label
@@ -27,7 +27,7 @@ class Everything(BaseModel):
     batters: Annotated[tuple[BatterSheet, ...], Field(max_length=50_000)] = ()
     packs: Annotated[tuple[Label, ...], Field(max_length=5000)] = ()
     items: Annotated[tuple[Item, ...], Field(max_length=5000)] = ()
-    readings: Annotated[tuple[PackReading, ...], Field(max_length=20_000)] = ()
+    readings: Annotated[tuple[WrittenReading, ...], Field(max_length=20_000)] = ()
     diets: Annotated[tuple[DietRule, ...], Field(max_length=500)] = ()
     profile: Profile | None = None
     records: Annotated[dict[str, tuple[dict[str, str | int | float | None], ...]], Field(max_length=40)] = Field(default_factory=dict)

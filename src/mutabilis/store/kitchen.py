@@ -16,7 +16,7 @@ from typing import Any, TypeVar
 from pydantic import ValidationError
 
 from mutabilis.core.adapt.own_packs import usages_for
-from mutabilis.core.diets.packs import PackReading, standing
+from mutabilis.core.diets.packs import PackReading, as_written, standing
 from mutabilis.core.facts import AllFacts
 from mutabilis.core.food.pack_labels import Label, infer
 from mutabilis.core.measures.profile import Profile
@@ -63,7 +63,7 @@ def load_kitchen(folder: Path | None, diets: bool = True) -> Kitchen:
 
 def _packs(table: dict[str, Any]) -> dict[str, PackReading]:
     in_use = {str(k): str(v) for k, v in table.get("in_use", {}).items()}
-    return standing((PackReading.model_validate(row) for row in table.get("reading", [])), in_use)
+    return standing((PackReading.model_validate(as_written(row)) for row in table.get("reading", [])), in_use)
 
 
 def _read(path: Path, into: Callable[[dict[str, Any]], T], faults: list[str]) -> T | None:

@@ -8,7 +8,7 @@ from mutabilis.core.diets.pack_questions import GLUTEN, SUGAR, VEGAN, answered, 
 from mutabilis.core.diets.packs import PackReading, standing
 from mutabilis.core.diets.verdicts import judge_ingredient
 
-LABEL = PackReading(ingredient="oat_flour", pack="blue", by="Ada", on="2026-01-01", contains=("gluten",), may_contain=("milk",))
+LABEL = PackReading(ingredient="oat_flour", pack="blue", by="Ada", on="2026-01-01", contains=("wheat",), may_contain=("milk",))
 
 
 def part(*asked, on="2026-01-02", pack="blue", by="Bram"):
@@ -24,7 +24,7 @@ def test_what_is_answered_later_is_added_and_says_who_read_it():
 
 def test_a_whole_label_stays_whole_and_keeps_what_it_named():
     both = LABEL.with_part(part(GLUTEN, VEGAN, SUGAR, "milk"))
-    assert both.contains == ("gluten",) and both.may_contain == ("milk",) and not both.part and both.answers == ()
+    assert both.contains == ("wheat",) and both.may_contain == ("milk",) and not both.part and both.answers == ()
     assert both.certified_gluten_free and both.vegan is True and both.added_sugar is False
 
 
@@ -57,7 +57,7 @@ def test_a_reading_says_one_thing_and_says_who_and_when(wrong):
 @given(st.permutations([LABEL, part(GLUTEN), part("milk", on="2026-01-03"), part(VEGAN, on="2026-01-04", pack="red")]))
 def test_readings_stand_by_their_day_in_whatever_order_they_come(readings):
     blue = standing(readings, {"oat_flour": "blue"})["oat_flour"]
-    assert blue.contains == ("gluten",) and blue.certified_gluten_free and blue.on == "2026-01-03" and blue.vegan is None
+    assert blue.contains == ("wheat",) and blue.certified_gluten_free and blue.on == "2026-01-03" and blue.vegan is None
     red = standing(readings, {"oat_flour": "red"})["oat_flour"]
     assert red.vegan is True and red.contains == () and not red.certified_gluten_free  # nothing of the blue one
     assert standing(readings, {"oat_flour": "green"}) == {} == standing([], {})

@@ -3,8 +3,9 @@
 import pytest
 
 from mutabilis.core.diets.packs import PackReading, standing
-from mutabilis.core.diets.rules import ALLERGENS, ANIMALS, Clause, DietRule, Limit, check_rule, line_of, read_rule
+from mutabilis.core.diets.rules import ANIMALS, Clause, DietRule, Limit, check_rule, line_of, read_rule
 from mutabilis.core.diets.verdicts import judge, judge_ingredient, worst
+from mutabilis.core.food.allergen_tokens import ALLERGENS
 from mutabilis.core.measures.profile import Profile
 from mutabilis.core.reading.reading import read_lines
 from mutabilis.data import load_facts

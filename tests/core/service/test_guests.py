@@ -2,7 +2,7 @@
 
 import pytest
 
-from mutabilis.core.diets.rules import ALLERGENS
+from mutabilis.core.food.allergen_tokens import ALLERGENS
 from mutabilis.core.service.guests import read_guests
 from mutabilis.core.service.hours import seconds
 

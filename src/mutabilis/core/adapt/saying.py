@@ -5,7 +5,8 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from ..analysis.analysis import Analysis
 from ..balances.lift import STEAM
-from ..diets.rules import ALLERGENS, DietRule
+from ..diets.rules import DietRule
+from ..food.allergen_tokens import ALLERGENS
 from ..food.ingredients import Confidence, Ingredient, least, uncertified
 from ..words import sentence
 from .candidates import Candidate

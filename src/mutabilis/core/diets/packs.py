@@ -3,7 +3,9 @@
 from collections.abc import Iterable, Mapping
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
+
+from ..food.allergen_tokens import FROM_ANIMALS, AllergenToken
 
 
 class PackReading(BaseModel):
@@ -16,8 +18,8 @@ class PackReading(BaseModel):
     pack: Annotated[str, Field(min_length=1, max_length=120)]
     by: Annotated[str, Field(min_length=1, max_length=80)]
     on: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
-    contains: tuple[str, ...] = ()
-    may_contain: tuple[str, ...] = ()
+    contains: tuple[AllergenToken, ...] = ()
+    may_contain: tuple[AllergenToken, ...] = ()
     certified_gluten_free: bool = False
     vegan: bool | None = None
     added_sugar: bool | None = None
@@ -30,6 +32,8 @@ class PackReading(BaseModel):
             raise ValueError("a reading of the whole label answers no single question")
         if self.part and (self.contains or self.may_contain):
             raise ValueError("what a pack names is read off the whole label")
+        if self.vegan and (animal := next((a for a in FROM_ANIMALS if a in self.contains), None)):
+            raise ValueError(f"vegan, and yet it contains {animal}")
         return self
 
     def with_part(self, part: "PackReading") -> "PackReading":
@@ -44,6 +48,16 @@ class PackReading(BaseModel):
                 "answers": tuple(dict.fromkeys((*self.answers, *part.answers))) if self.part else (),
             }
         )
+
+
+def as_written(told: object) -> object:
+    """A reading as someone's own file has it: one that is silent about allergens, without even an empty list, is of what it says and not of
+    the whole label. What nobody wrote down vouches for nothing."""
+    silent = isinstance(told, dict) and not {"contains", "may_contain", "part"} & told.keys()
+    return {**told, "part": True} if isinstance(told, dict) and silent else told
+
+
+WrittenReading = Annotated[PackReading, BeforeValidator(as_written)]
 
 
 def standing(readings: Iterable[PackReading], packs: Mapping[str, str]) -> dict[str, PackReading]:

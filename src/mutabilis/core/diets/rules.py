@@ -7,15 +7,12 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator
 
+from ..food.allergen_tokens import ALLERGENS
 from ..food.ingredients import Ingredient
 from ..food.nutrients import Nutrient
 from ..measures.profile import Profile
 
 ANIMALS = ("dairy", "egg", "honey", "meat", "fish", "insect", "other")
-ALLERGENS = (  # what a breakfast meets most comes first
-    "wheat", "rye", "barley", "oats", "milk", "egg", "soy", "peanut", "tree_nut", "sesame", "lupin", "mustard", "celery", "sulphite", "coconut", "fish",
-    "crustacean", "mollusc",
-)  # fmt: skip
 # Told of a row in the same column, minded by a diet, and no allergen.
 NO_ALLERGENS = {"rennet"}
 
@@ -70,6 +67,11 @@ class DietRule(BaseModel):
     deny: tuple[Clause, ...] = ()
     allow: tuple[str, ...] = ()
     limits: tuple[Limit, ...] = ()
+
+    @property
+    def about_animals(self) -> bool:
+        """Whether the diet leaves out animals as such, and not a food that somebody reacts to."""
+        return any("meat" in clause.animal for clause in self.deny)
 
 
 def read_rule(text: str, name: str) -> DietRule:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..batter.batter import BatterLine
+from ..food.allergen_tokens import FROM_ANIMALS
 from ..food.ingredients import Ingredient
 from ..food.nutrients import label_of, unit_of
 from ..measures.profile import Profile
@@ -16,7 +17,7 @@ from ..words import listed
 from .allergens import GLUTEN_CEREALS, PACKED_BESIDE, in_words, said
 from .facts import DietFacts
 from .packs import PackReading
-from .rules import Clause, DietRule
+from .rules import NO_ALLERGENS, Clause, DietRule
 
 Verdict = Literal["fits", "conflicts", "cannot_vouch"]
 Say = Callable[[str], None]
@@ -75,13 +76,26 @@ def _judge_ingredient(i: Ingredient, rule: DietRule, profile: Profile, reading: 
     for clause in rule.deny:
         if all(getattr(profile, k) == v for k, v in clause.only.items()):
             _clause(i, clause, rule, profile, reading, found, cautions)
-    if not found and i.pack_decides and (rule.deny or rule.limits) and (reading is None or reading.part):
+    told = reading is not None and (not reading.part or _vegan_is_enough(rule, reading))
+    if not found and i.pack_decides and (rule.deny or rule.limits) and not told:
         found.append(("cannot_vouch", f"{i.short}: what is in it differs from pack to pack"))
     verdict = worst(v for v, _ in found)
     reason = next((r for v, r in found if v == verdict and verdict != "fits"), "")
     if verdict == "fits" and reading is not None:
         cautions.append(f"{i.short}: confirmed by the pack “{reading.pack}”, read by {reading.by} on {reading.on}")
     return verdict, reason, "; ".join(dict.fromkeys(cautions))
+
+
+def _vegan_is_enough(rule: DietRule, reading: PackReading) -> bool:
+    """Whether a pack that says vegan says all that a rule asks: one about animals, that denies no more than comes of them. Whoever reacts to
+    milk or egg needs the label's word on these."""
+    return bool(reading.vegan and not rule.limits and rule.about_animals and all(_of_animals(clause) for clause in rule.deny))
+
+
+def _of_animals(c: Clause) -> bool:
+    """Whether a clause denies nothing but what comes of animals."""
+    plants = c.gluten or c.group or c.ingredient or c.added_sugar or c.lactose
+    return not plants and {*c.allergen} <= {*FROM_ANIMALS, *NO_ALLERGENS}
 
 
 def _travelling(i: Ingredient, rule: DietRule, reading: PackReading | None) -> Iterator[str]:
@@ -164,6 +178,8 @@ def _allergens(
     tokens = set(i.allergens)
     if reading is not None and reading.part:
         tokens -= {f"{doubt}:{a}" for a in reading.answers for doubt in ("check", "may")}
+        if reading.vegan and rule.about_animals and _of_animals(c):
+            tokens -= {f"check:{a}" for a in (*FROM_ANIMALS, *NO_ALLERGENS, "any")}
     elif reading is not None:
         tokens = (
             {t for t in tokens if not t.startswith(("check:", "may:"))} | set(reading.contains) | {f"may:{t}" for t in reading.may_contain}

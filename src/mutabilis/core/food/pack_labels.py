@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from ..measures.profile import US_CUP_ML, CupMl
+from .allergen_tokens import FROM_ANIMALS, AllergenToken
 from .coefficients import SALT_PER_SODIUM
 from .ingredients import OWN_PACK, Ingredient
 
@@ -39,8 +40,8 @@ class Label(BaseModel):
     protein_g: Per100
     salt_g: Per100
     basis: Basis = "carb_without_fibre"
-    contains: tuple[str, ...] = ()
-    may_contain: tuple[str, ...] = ()
+    contains: tuple[AllergenToken, ...] = ()
+    may_contain: tuple[AllergenToken, ...] = ()
     vegan: bool | None = None
     certified_gluten_free: bool = False
     added_sugar: bool | None = None
@@ -51,6 +52,8 @@ class Label(BaseModel):
     @model_validator(mode="after")
     def _can_be(self) -> "Label":
         carb = self.carb_with_fibre
+        if self.vegan and (animal := next((a for a in FROM_ANIMALS if a in self.contains), None)):
+            raise ValueError(f"vegan, and yet it contains {animal}")
         if self.saturates_g > self.fat_g + 0.05:
             raise ValueError("more saturates than fat")
         if self.sugars_g + (self.fibre_g if self.basis == "carb_with_fibre" else 0) > self.carbohydrate_g + 0.5:
@@ -91,7 +94,9 @@ def infer(label: Label) -> tuple[Ingredient, tuple[float, float]]:
     if label.absorption is not None:  # weighed, or set by the cook: it stands, the range stays what the label can tell
         thirst = label.absorption
     contains = set(label.contains)
-    unknown = () if label.contains or label.may_contain or label.vegan is not None else ("check:any",)
+    # A label that names no allergen may have none, or nobody wrote down what it names.
+    looked = label.vegan is not None and {"contains", "may_contain"} & label.model_fields_set
+    unknown = () if label.contains or label.may_contain or looked else ("check:any",)
     tokens = tuple(sorted(contains)) + tuple(f"may:{a}" for a in sorted(label.may_contain)) + unknown
     gluten: Literal["yes", "no", "risk"] = (
         "yes" if contains & {"wheat", "rye", "barley"} else "no" if label.certified_gluten_free else "risk"
