@@ -14,7 +14,7 @@ FROM_ANIMALS = ("milk", "egg", "fish", "crustacean", "mollusc")
 SAME = {
     "nut": "tree_nut", "spelt": "wheat", "kamut": "wheat", "khorasan": "wheat", "durum": "wheat", "semolina": "wheat", "emmer": "wheat", "einkorn": "wheat",
     "malt": "barley", "barley_malt": "barley", "oat": "oats", "dairy": "milk", "lactose": "milk", "butter": "milk", "cream": "milk", "cheese": "milk", "whey": "milk",
-    "casein": "milk", "yoghurt": "milk", "yogurt": "milk", "egg_white": "egg", "egg_yolk": "egg", "soya": "soy", "soybean": "soy", "soya_bean": "soy", "soy_lecithin": "soy",
+    "casein": "milk", "milk_sugar": "milk", "buttermilk": "milk", "yoghurt": "milk", "yogurt": "milk", "egg_white": "egg", "egg_yolk": "egg", "soya": "soy", "soybean": "soy", "soya_bean": "soy", "soy_lecithin": "soy",
     "soya_lecithin": "soy", "groundnut": "peanut", "lupine": "lupin", "sulfite": "sulphite", "sulphur_dioxide": "sulphite", "sulfur_dioxide": "sulphite", "sesame_seed": "sesame",
     "prawn": "crustacean", "shrimp": "crustacean", "crab": "crustacean", "lobster": "crustacean", "mussel": "mollusc", "oyster": "mollusc", "squid": "mollusc",
     "brazil": "tree_nut:brazil_nut",

@@ -13,7 +13,7 @@ from .wishes import Guest, Service, Station
 
 def faults(service: Service, plan: Plan, rules: ServiceTables) -> tuple[str, ...]:
     """Every rule that a plan breaks, each in one line; none for a plan that can be cooked as it stands."""
-    return tuple(_Check(service, plan, rules).all())
+    return tuple(_Check(service, plan, rules.of(service.batters)).all())
 
 
 class _Check:

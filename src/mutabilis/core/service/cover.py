@@ -72,7 +72,10 @@ def _nothing(
             what = told[1] if told[1].startswith("not confirmed") else f"contains {told[1].replace('_', ' ')}"
             words = f"{told[0].said} {'is ' if what.startswith('not') else ''}{what}: not for {guest.said}{_graded(guest)}."
         else:
+            unchecked = next((n.what for n in guest.minds if not tables.checked_for(n.what)), None)
             words = f"No batter on offer is safe for {guest.said}{_graded(guest)}."
+            if unchecked:
+                words = f"No batter is checked for {unchecked}: cook for {guest.said}{_graded(guest)} apart."
     else:
         offer = fits[0]
         standing = [s for s in service.stations if tables.stands_on(offer.form, s.kind)]

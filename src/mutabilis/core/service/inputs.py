@@ -62,6 +62,12 @@ def faults_of(s: Service, tables: ServiceTables) -> Iterable[str]:
             yield f"{g.said} is to have “{g.batter}”, and there is no such batter"
         if g.batter is None and g.form is None and not g.minds and not s.batters:
             yield f"{g.said}: name a batter or a form"
+    tables = tables.of(())
+    asked = {tables.name(n.what) for g in s.guests for n in g.minds}
+    lists = [(o.said, x) for o in s.batters for x in (*o.contains, *o.may_contain)] + [(x.said, m) for x in s.stations for m in x.met]
+    for whose, word in lists:
+        if not tables.checked_for(word) and tables.name(word) not in asked and (meant := tables.near(word)):
+            yield f"{whose} names “{word}”: is {meant} meant?"
     here, there = {x.id for x in s.stations}, {g.id for g in s.guests}
     for row in s.under_way:
         if row.batter is not None and row.batter not in known:

@@ -126,6 +126,4 @@ class NeedWords:
         if word.strip() in NUTS:
             return "nut_free"  # whoever says nuts may mean peanuts too
         key = self.rules.name(word)
-        if key not in self.known and key.endswith("s") and self.rules.name(key[:-1]) in self.known:
-            key = self.rules.name(key[:-1])
         return key if key in self.known else None

@@ -29,6 +29,8 @@ def clash(need: Need, offer: Offer, tables: ServiceTables) -> str | None:
     A diet must be among what the batter fits, whatever its list of allergens leaves out; traces count for what would harm.
     """
     key = tables.name(need.what)
+    if not tables.checked_for(key):
+        return f"not confirmed: no batter is checked for {need.what}"
     has = offer.contains if need.grade == "preference" else (*offer.contains, *offer.may_contain)
     if need.grade != "preference" and any(tables.name(x) in UNREAD for x in has):
         return "not confirmed: not all of it is read"

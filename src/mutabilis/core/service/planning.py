@@ -41,6 +41,7 @@ def plans(service: Service, rules: ServiceTables, effort: Effort) -> Iterator[Pl
 
     Nothing that breaks a rule comes out of here: every plan is checked by a hand that knows nothing of how it was made.
     """
+    rules = rules.of(service.batters)
     found, facts = covers(service, rules)
     if not found or not found[0].serves:
         yield _told(service, None, facts)

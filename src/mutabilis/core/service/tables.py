@@ -2,10 +2,23 @@
 
 import re
 from collections.abc import Iterable
+from difflib import get_close_matches
+from functools import cache, cached_property
 
 from pydantic import BaseModel, ConfigDict
 
 from ..batter.batter import FormKey
+from ..food.allergen_tokens import ALLERGENS, token_of
+from .wishes import Offer
+
+
+@cache
+def _written(key: str) -> str:
+    """What an allergen is called whose key is written in another way ("egg_whites"); the key where it is none."""
+    try:
+        return token_of(key).rpartition(":")[2]
+    except ValueError:
+        return key
 
 
 class Limits(BaseModel):
@@ -32,6 +45,7 @@ class ServiceTables(BaseModel):
     same: dict[str, str]
     families: dict[str, tuple[str, ...]]
     diets: dict[str, tuple[str, ...]]
+    listed: frozenset[str] = frozenset()  # what the batters of a service name besides: a kitchen may keep more apart than the law asks
 
     def name(self, word: str) -> str:
         """What an allergen or a diet is called here, however it was written: "Tree nuts" and "tree_nut:almond" both.
@@ -39,7 +53,30 @@ class ServiceTables(BaseModel):
         A diet by its own name stays a diet.
         """
         key = re.sub(r"[^a-z0-9]+", "_", word.casefold().rpartition(":")[2]).strip("_")
-        return key if key in self.diets else self.same.get(key, key)
+        if key in self.diets:
+            return key
+        for one in (key, key.removesuffix("s"), f"{key}s"):
+            if one in self.same or one in self._names:
+                return self.same.get(one, one)
+        return _written(key)
+
+    @cached_property
+    def _names(self) -> frozenset[str]:
+        return frozenset({*ALLERGENS, *self.families, *(x for members in self.families.values() for x in members)})
+
+    def checked_for(self, what: str) -> bool:
+        """Whether the batters of a service are checked for a need. What none of them is checked for, none of them can be free of."""
+        key = self.name(what)
+        return key in self.diets or key in self._names or key in self.listed
+
+    def near(self, word: str) -> str | None:
+        """The allergen that a word is likely to be a slip of; None where it is near to none."""
+        found = get_close_matches(self.name(word), sorted(self._names | {*self.same}), 1, 0.8)
+        return self.name(found[0]).replace("_", " ") if found else None
+
+    def of(self, offers: Iterable[Offer]) -> "ServiceTables":
+        """The same tables, with what these batters name."""
+        return self.model_copy(update={"listed": frozenset(self.name(x) for o in offers for x in (*o.contains, *o.may_contain, *o.fits))})
 
     def meets(self, avoided: str, has: Iterable[str]) -> str | None:
         """The first of what something has that a guest who avoids `avoided` may not meet; None where there is none.
