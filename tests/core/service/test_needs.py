@@ -4,6 +4,7 @@ import pytest
 
 from mutabilis.core.errors import CannotBe
 from mutabilis.core.service.inputs import read_service
+from mutabilis.core.service.needs import harms
 
 from .making import batter, stations
 from .planned import RULES, planned, wishes
@@ -21,6 +22,7 @@ def told(what, contains, grade="allergy", others=()):
     [
         ("nuts", ["Hazelnuts"], False), ("hazelnut", ["tree nuts"], False), ("hazelnut", ["almonds"], True), ("egg", ["egg whites"], False), ("milk", ["Whey"], False), ("Soya", ["soy lecithin"], False),
         ("spelt", ["wheat"], False), ("gluten", ["barley malt"], False), ("peanut", ["tree nuts"], True), ("sesame", ["Sesame seeds"], False), ("shellfish", ["Prawns"], False), ("oats", ["Oat"], False),
+        ("soy", ["Soy (check the pack)"], False),
         ("kiwi", ["wheat"], False), ("halal", [], False), ("kiwi", ["wheat", "kiwi"], False), ("banana", ["milk", "cinnamon"], False),
     ],
 )  # fmt: skip
@@ -31,6 +33,11 @@ def test_what_a_batter_names_in_any_spelling_is_met_and_what_is_not_checked_is_n
     plan = planned(service)
     assert (plan.unserved == ()) is served
     assert served or plan.conflicts[0].guests == ("ada",)
+
+
+def test_what_nobody_read_is_for_nobody_who_reacts():
+    told_as = read_service(told("sesame", ["wheat", "Anything (pack not read)"]), RULES)
+    assert harms(told_as.guests[0], told_as.batters[0], RULES) == "not confirmed: not all of it is read"
 
 
 def test_what_one_batter_names_the_others_are_checked_for():

@@ -48,11 +48,12 @@ class ServiceTables(BaseModel):
     listed: frozenset[str] = frozenset()  # what the batters of a service name besides: a kitchen may keep more apart than the law asks
 
     def name(self, word: str) -> str:
-        """What an allergen or a diet is called here, however it was written: "Tree nuts" and "tree_nut:almond" both.
+        """What an allergen or a diet is called here, however it was written: "Tree nuts" and "tree_nut:almond" both. What stands in brackets
+        after it ("soy (check the pack)") says how it is known and not what it is.
 
         A diet by its own name stays a diet.
         """
-        key = re.sub(r"[^a-z0-9]+", "_", word.casefold().rpartition(":")[2]).strip("_")
+        key = re.sub(r"[^a-z0-9]+", "_", word.casefold().partition(" (")[0].rpartition(":")[2]).strip("_")
         if key in self.diets:
             return key
         for one in (key, key.removesuffix("s"), f"{key}s"):
