@@ -6,6 +6,7 @@ export * from "./clock";
 export * from "./counted";
 export * from "./family";
 export * from "./format";
+export * from "./guestLine";
 export * from "./heat";
 export { beads, contours, far, heaps, hourOf, initials, place, rows, secondsOf, thread } from "./hill";
 export * from "./identity";

@@ -20,10 +20,10 @@ USUAL_PIECES = 3
 MOST_OF_A_GROUP = 60
 LONGEST = 300  # characters of a line
 SMALL = ("nought", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
-_HOUR = re.compile(r"(?:\bat\s+)?(?<![\d:.])(\d{1,2}[:.]\d{2})(?![\d:.])(?:\s*(?:am\b|a\.m\.|h\b))?", re.I)
+_HOUR = re.compile(r"(?:\bat\s+)?(?<![\d:.])(\d{1,2}[:.]\d{2}(?::\d{2})?)(?![\d:]|\.\d)(?:\s*(?:am\b|a\.m\.|h\b))?", re.I)
 _EVENING = re.compile(r"\d\s*p\.?m\b", re.I)
 _PIECES = re.compile(r"(\w+)\s+([a-zê ]+?)s?\Z")
-_TABLE = re.compile(r"table\s+(\S{1,20})\Z", re.I)
+_TABLE = re.compile(r"table\s+(?:[\"“]([^\"”]+)[\"”]|(\S{1,20}))\Z", re.I)
 _COUNT = re.compile(r"(\d{1,3}(?=\s*[x×]\s)|\d{1,3}|[a-z]+)(?:\s*[x×])?\s+(.+)\Z", re.I)
 _OF = re.compile(r"(.+)\s+of\s+(\w+)\Z", re.I)  # "a family of four"
 _QUOTED = re.compile(r"\s*[\"“]\s*([^\"”]*\w[^\"”]*?)\s*[\"”]")
@@ -74,7 +74,7 @@ def _line(raw: str, words: NeedWords, used: set[str], at: int | None) -> list[Gu
     table, pieces, form = None, USUAL_PIECES, None
     for part in beside + parts[0 if quoted else 1 :]:
         if m := _TABLE.match(part):
-            table = m[1]
+            table = m[1] or m[2]
         elif part.casefold() in ANYTHING:
             continue
         elif part.isdigit() and not hours:

@@ -101,7 +101,7 @@ class NeedWords:
         if not plain:
             return []
         for pattern, grade in ((_ALLERGY, "allergy"), (_INTOLERANCE, "allergy" if severe else "intolerance")):
-            if (m := pattern.fullmatch(plain)) and (whats := self._foods(m[1] or m[2])):
+            if (m := pattern.fullmatch(plain)) and (whats := self._foods(m[1] or m[2], diets=True)):
                 return [Need(what=what, grade=grade) for what in whats]
         grade = "preference" if chosen and not severe else "allergy"
         key = self.rules.name(plain) if self.rules.name(plain) in self.rules.diets else self.rules.name(plain.removesuffix("s"))
@@ -116,9 +116,10 @@ class NeedWords:
                 return [need for part in parts for need in part]
         return []
 
-    def _foods(self, words: str) -> list[str]:
-        """The allergens that words name, one or several; none where any of them is not known."""
-        found = [self._allergen(part) for part in _JOINED.split(words) if part]
+    def _foods(self, words: str, diets: bool = False) -> list[str]:
+        """The allergens that words name (or diets, where one may be meant), one or several; none where any of them is not known."""
+        names = [part for part in _JOINED.split(words) if part]
+        found = [self.rules.name(n) if diets and self.rules.name(n) in self.rules.diets else self._allergen(n) for n in names]
         return [what for what in found if what] if all(found) else []
 
     def _allergen(self, word: str) -> str | None:

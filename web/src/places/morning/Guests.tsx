@@ -7,7 +7,7 @@ import { useNeedWords } from "../../app/needs";
 import { Button } from "../../kit/Button";
 import { useTell } from "../../kit/Toast";
 import { VerdictShape } from "../../kit/Verdict";
-import { allergen } from "../../pure/format";
+import { guestLine } from "../../pure/guestLine";
 
 type View = Answered<"MorningView">;
 type Guest = View["guests"][number];
@@ -106,7 +106,7 @@ export function Guests({ view }: { view: View }) {
                       title={`Forgotten after ${g.forget}`}
                       onClick={() => {
                         drop.mutate(g);
-                        tell(`${g.name} is taken out.`, () => add.mutate(lineOf(g)));
+                        tell(`${g.name} is taken out.`, () => add.mutate(guestLine(g)));
                       }}
                     >
                       Out
@@ -151,20 +151,4 @@ export function Needs({ guest }: { guest: Guest }) {
       ))}
     </ul>
   );
-}
-
-/** A guest as a line that can be read again. */
-function lineOf(g: Guest): string {
-  const form = { griddle: "cakes", waffle: "waffles", crepe: "crêpes", tray: "squares" }[g.form ?? ""] ?? "pieces";
-  const needs = g.needs.map((n) => {
-    const what = allergen(n.what);
-    return n.grade === "preference" ? `${what} by choice` : `${what} ${n.grade}`;
-  });
-  return [
-    g.name,
-    g.at,
-    ...needs,
-    `${g.pieces} ${form}`,
-    ...(g.table ? [`table ${g.table.replaceAll(" ", "-")}`] : []),
-  ].join(", ");
 }
