@@ -31,6 +31,19 @@ def test_a_mass_is_that_mass(text, grams):
     assert found.high - found.low <= max(4.5, 0.03 * grams) or "range" in found.note or "-" in text
 
 
+@pytest.mark.parametrize(
+    "text, ingredient, grams",
+    [
+        ("2 cups or 250 g flour", "all_purpose_flour", 250), ("1 large or 2 small eggs", "egg", 76), ("200 g plain or wholemeal flour", "all_purpose_flour", 200),
+        ("200 g wholemeal/plain flour", "whole_wheat_flour", 200), ("100 g dark or milk chocolate chips", "dark_chocolate_chip", 100), ("1 cup or 250 g oat or soy milk", "oat_drink", 250),
+        ("200 ml full-fat or semi-skimmed milk", "whole_milk", 206), ("1 or 2 eggs", "egg", 75), ("50 g fresh or frozen raspberries, or blueberries", "raspberry", 50),
+    ],
+)  # fmt: skip
+def test_what_is_said_twice_or_of_two_kinds_counts_once(text, ingredient, grams):
+    found = line(text)
+    assert (found.ingredient, round(found.grams)) == (ingredient, grams)
+
+
 @pytest.mark.parametrize("unit, key", [("cup", "cup_ml"), ("tbsp", "tbsp_ml"), ("tsp", "tsp_ml")])
 @pytest.mark.parametrize("name", ["whole milk", "honey", "cane sugar", "sunflower oil", "fine sea salt"])
 def test_a_volume_is_the_kitchens_spoon_times_the_density_of_the_thing(unit, key, name):

@@ -33,6 +33,8 @@ _TRACES = re.compile(
 _NUMBERS = re.compile(
     r"(?:about|approx\.?|ca\.?|~)?\s*[\d½⅓⅔¼¾][\d.,/½⅓⅔¼¾\s–-]*\s*(?:g|gr|grams?|kg|oz|ounces?|lbs?|ml|each)\b(?:\s+each)?", re.IGNORECASE
 )
+_MEASURED = re.compile(r"[\d½⅓⅔¼¾].*[^\W\d_]")
+_WORD = re.compile(r"[^\W\d_]+(?:['’-][^\W\d_]+)*")
 _INSTEAD = re.compile(r"\bcan\s+(?:be|use|sub)|\buse\b.*\binstead\b|\bor use\b|\buse\b.*\b(?:if|for)\b", re.IGNORECASE)
 _HIDDEN = re.compile(r"\([^()]*\)|\bbetween\s+\S+\s+and\s", re.IGNORECASE)
 
@@ -71,7 +73,7 @@ class Account:
     `heard`: tokens of allergens named; `unread`: words nobody knows; `claims` the line makes of itself; `wished`: claims that are only
     wished for; `finer`: clauses that may be part of the name, with the foods they hold; `others`: the alternatives as written;
     `headless`: clauses whose words may want the head of the core's name ("oil, I use sunflower"); `ordinary`: alternatives of which only
-    the kind is said ("oat milk or regular"); `denied`: what the line claims it doubts or takes back."""
+    the kind is said ("oat milk or regular"); `claimed`: those of which only a claim is ("or non-dairy"); `denied`: what the line claims it doubts or takes back."""
 
     core: str
     also: list[str] = field(default_factory=list)
@@ -83,6 +85,7 @@ class Account:
     finer: list[tuple[str, tuple[str, ...]]] = field(default_factory=list)
     others: list[str] = field(default_factory=list)
     headless: list[str] = field(default_factory=list)
+    claimed: list[str] = field(default_factory=list)
     ordinary: list[str] = field(default_factory=list)
     conditional: bool = False
     denied: bool = False
@@ -154,24 +157,51 @@ class Clauses:
         amounts = [p for p in parts if self.words.only_amount(p)]
         return core, [p for p in parts if p not in amounts], amounts
 
-    def _open(self, core: str) -> tuple[str, list[tuple[str, str]]]:
+    def _open(self, core: str, inside: int = 0) -> tuple[str, list[tuple[str, str]]]:
         """Split the core at the first word that opens a clause and stands after a name; a whole name is never split."""
         if _OF_FRUIT.search(core):
             return core, []
-        for m in islice(_OPENER.finditer(self._masked(core)), MOST_CLAUSES):
+        for nth, m in enumerate(islice(_OPENER.finditer(self._masked(core)), MOST_CLAUSES)):
             head, tail = core[: m.start()].strip(), core[m.end() :].strip()
             last = re.search(r"\s(\w+)$", head)
             if (m["word"] or "").lower() in ("with", "in", "on") and last and singular(last[1].lower()) in self.words.adding:
                 head, tail = head[: last.start()], f"{last[1]} {m['word']} {tail}"
-            if (
-                not tail
-                or (self.words.only_amount(tail) and "%" not in tail)
-                or (m["slash"] and self._of_amount(head, tail))
-                or not self._names_something(head)
-            ):
+            if not tail or (self.words.only_amount(tail) and "%" not in tail) or (m["slash"] and self._of_amount(head, tail)):
                 continue
-            return head, self._split((m["word"] or m["mark"] or m["slash"]).lower(), tail)
+            opener = (m["word"] or m["slash"] or "").lower()
+            if self._names_something(head):
+                return head, self._split((m["word"] or m["mark"] or m["slash"]).lower(), tail)
+            if nth == 0 and inside < 2 and opener in ("or", "/") and (found := self._shared(head, tail, inside)):
+                return found
         return core, []
+
+    def _shared(self, head: str, tail: str, inside: int) -> tuple[str, list[tuple[str, str]]] | None:
+        """The core and the clauses where both sides of an "or" have one name between them, which stands behind the second: "2 cups or 250 g
+        flour", "200 g plain or self-raising flour". None where it is not so."""
+        kind = head.split()[-1] if head else ""
+        measured = tail[0].isdigit() and _MEASURED.search(head) and self.words.empty(head)
+        if not measured and (tail[0].isdigit() or not _WORD.fullmatch(kind) or self.words.is_amount(kind.lower())):
+            return None
+        pieces = self._split("or", tail)
+        words = pieces[0][1].split()
+        if not words:
+            return None
+        if measured:
+            core, opened = self._open(tail, inside + 1)
+            # "1 large or 1 flax egg": without a unit the first is of the bare name, which may be another food.
+            sized = not self.words.units.find(head.split()[-1].lower())
+            return core, [*opened, *([("or", words[-1])] if sized else [])]
+        amounts = any(
+            t[0].isdigit() or t in WORDS or t in WORD_FRACTIONS or self.words.units.find(t) for t in self.words.tokens(pieces[0][1])
+        )
+        if amounts:
+            return None
+        for at in range(1, min(len(words), 7)):  # "dark or milk chocolate chips"
+            name = " ".join(words[at:])
+            named = self.words.names.resolve(f"{kind} {name}".lower())
+            if named.parts and not named.corrected:
+                return f"{head} {name}", pieces
+        return None
 
     def _of_amount(self, head: str, tail: str) -> bool:
         """A slash between two amounts, "200 g/7 oz", opens nothing."""
@@ -249,6 +279,7 @@ class Clauses:
             a.heard += [open_token(t) for t in heard.tokens]
             a.wished += heard.claims
             if either and not wish:
+                a.claimed += heard.claims
                 a.others.append(re.sub(r"^\s*(?:and/)?or\s+", "", content, flags=re.IGNORECASE))
             return
         self._joined(a, kind, content, heard, bag)

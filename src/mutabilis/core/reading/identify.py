@@ -169,6 +169,8 @@ def _borrowed_heads(line: _Line) -> None:
             if finer.parts and not finer.corrected:
                 a.maybe += finer.ids
                 a.unread.remove(word)
+    for claim in a.claimed:  # "milk (dairy or non-dairy)": what a claim alone offers is another food, with allergens of its own
+        a.maybe += [id_ for id_ in line.resolve(f"{claim} {head}").ids if id_ not in line.named.ids]
 
 
 def _finer(line: _Line, content: str, foods: tuple[str, ...]) -> None:
