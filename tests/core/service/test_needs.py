@@ -50,6 +50,15 @@ def test_what_one_batter_names_the_others_are_checked_for():
     assert planned(alone).conflicts[0].words == "No batter is checked for kiwi: cook for ada (allergy) apart."
 
 
+def test_a_diet_that_only_a_batter_names_is_fitted_by_that_batter_alone():
+    service = told("Halal", [], others=[[]])
+    del service["guests"][0]["batter"]
+    assert planned(service).unserved == ("ada",)
+    service["batters"][1]["fits"] = ["halal"]
+    plan = planned(service)
+    assert plan.unserved == () and {x.batter for x in plan.loads} == {"cake_0"}
+
+
 @pytest.mark.parametrize(("word", "meant"), [("Eggz", "egg"), ("wheet", "wheat"), ("hazlenut", "hazelnut"), ("sesami", "sesame")])
 def test_a_slip_in_what_a_batter_holds_is_asked_about(word, meant):
     with pytest.raises(CannotBe, match=f"“{word}”: is {meant} meant"):

@@ -73,7 +73,8 @@ class Account:
     `heard`: tokens of allergens named; `unread`: words nobody knows; `claims` the line makes of itself; `wished`: claims that are only
     wished for; `finer`: clauses that may be part of the name, with the foods they hold; `others`: the alternatives as written;
     `headless`: clauses whose words may want the head of the core's name ("oil, I use sunflower"); `ordinary`: alternatives of which only
-    the kind is said ("oat milk or regular"); `claimed`: those of which only a claim is ("or non-dairy"); `denied`: what the line claims it doubts or takes back."""
+    the kind is said ("oat milk or regular"); `claimed`: those of which only a claim is ("or non-dairy"); `denied`: what the line claims
+    it doubts or takes back."""
 
     core: str
     also: list[str] = field(default_factory=list)

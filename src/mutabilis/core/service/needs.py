@@ -37,7 +37,7 @@ def clash(need: Need, offer: Offer, tables: ServiceTables) -> str | None:
     met = next((m for a in tables.allergens_of(key) if (m := tables.meets(a, has))), None)
     if met:
         return met
-    if key in tables.diets and key not in {tables.name(f) for f in offer.fits}:
+    if tables.is_diet(key) and key not in {tables.name(f) for f in offer.fits}:
         return f"not confirmed {key.replace('_', ' ')}"
     return None
 

@@ -45,7 +45,9 @@ class ServiceTables(BaseModel):
     same: dict[str, str]
     families: dict[str, tuple[str, ...]]
     diets: dict[str, tuple[str, ...]]
-    listed: frozenset[str] = frozenset()  # what the batters of a service name besides: a kitchen may keep more apart than the law asks
+    # What the batters of a service name besides: a kitchen may keep more apart than the law asks, and cook for more diets than are shipped.
+    listed: frozenset[str] = frozenset()
+    claimed: frozenset[str] = frozenset()
 
     def name(self, word: str) -> str:
         """What an allergen or a diet is called here, however it was written: "Tree nuts" and "tree_nut:almond" both. What stands in brackets
@@ -68,7 +70,11 @@ class ServiceTables(BaseModel):
     def checked_for(self, what: str) -> bool:
         """Whether the batters of a service are checked for a need. What none of them is checked for, none of them can be free of."""
         key = self.name(what)
-        return key in self.diets or key in self._names or key in self.listed
+        return self.is_diet(key) or key in self._names or key in self.listed
+
+    def is_diet(self, key: str) -> bool:
+        """Whether a need, by the name that it has here, is a diet: a batter must say that it fits it."""
+        return key in self.diets or (key in self.claimed and key not in self._names)
 
     def near(self, word: str) -> str | None:
         """The allergen that a word is likely to be a slip of; None where it is near to none."""
@@ -77,7 +83,9 @@ class ServiceTables(BaseModel):
 
     def of(self, offers: Iterable[Offer]) -> "ServiceTables":
         """The same tables, with what these batters name."""
-        return self.model_copy(update={"listed": frozenset(self.name(x) for o in offers for x in (*o.contains, *o.may_contain, *o.fits))})
+        offers = tuple(offers)
+        listed = frozenset(self.name(x) for o in offers for x in (*o.contains, *o.may_contain))
+        return self.model_copy(update={"listed": listed, "claimed": frozenset(self.name(x) for o in offers for x in o.fits)})
 
     def meets(self, avoided: str, has: Iterable[str]) -> str | None:
         """The first of what something has that a guest who avoids `avoided` may not meet; None where there is none.
